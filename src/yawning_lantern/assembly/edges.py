@@ -1,0 +1,105 @@
+"""The gaps between one guest and one host, from the Room and the Need alone."""
+
+from __future__ import annotations
+
+import math
+
+from yawning_lantern.assembly.room import Gap, Need, Room, Side
+from yawning_lantern.assembly.spans import Span, Term
+
+_SAME_ANGLE = 1e-6
+
+
+def _turned(angle: float, turn: int) -> float:
+    return (angle + turn * math.pi / 2) % (2 * math.pi)
+
+
+def _matching(sides: tuple[Side, ...], angle: float, turn: int) -> Side | None:
+    for side in sides:
+        apart = abs(_turned(side.angle, turn) - angle % (2 * math.pi))
+        if min(apart, 2 * math.pi - apart) < _SAME_ANGLE:
+            return side
+    return None
+
+
+def support(sides: tuple[Side, ...], angle: float, turn: int) -> float:
+    """How far the polygon bounded by `sides` (sorted by angle, turned) reaches in a direction, mm."""
+    n = len(sides)
+    far = -math.inf
+    for k in range(n):
+        a, b = sides[k], sides[(k + 1) % n]
+        det = math.sin(b.angle - a.angle)
+        if abs(det) < 1e-9:
+            continue
+        ra, rb = a.reach.value, b.reach.value
+        x = (ra * math.sin(b.angle) - rb * math.sin(a.angle)) / det
+        y = (rb * math.cos(a.angle) - ra * math.cos(b.angle)) / det
+        turned = turn * math.pi / 2
+        far = max(far, x * math.cos(angle - turned) + y * math.sin(angle - turned))
+    return far
+
+
+def _one_side(room_side: Side, need: Need, turn: int, offset: tuple[float, float], over: bool) -> Span | None:
+    """What is left at one side of the room, the guest `offset` (mm) from the middle."""
+    own = _matching(need.sides, room_side.angle, turn)
+    if own is not None:
+        reach = own.reach
+    elif len(need.sides) >= 3:
+        reach = Span((Term(f"corner towards {room_side.name}", support(need.sides, room_side.angle, turn)),))
+    else:
+        return None
+    shift = offset[0] * math.cos(room_side.angle) + offset[1] * math.sin(room_side.angle)
+    left = reach - room_side.reach if over else room_side.reach - reach
+    if abs(shift) < 1e-9:
+        return left
+    return left.plus(Term("off the middle", shift if over else -shift))
+
+
+def edge_gaps(
+    host: str, guest: str, names: tuple[str, str], room: Room, need: Need, turn: int, offset: tuple[float, float]
+) -> tuple[Gap, ...]:
+    """Every gap between a guest and the face it sits on.
+
+    `names` are what the maker calls host and guest; `turn` is in quarter turns, `offset` in mm. Gaps are per side where
+    the room says so, else in all, along each pair of opposite sides.
+    """
+    over = room.relation == "over"
+    per_side = room.per_side and need.use == room.use
+    sides: list[tuple[Side, Span]] = []
+    for side in room.sides:
+        left = _one_side(side, need, turn, offset, over)
+        if left is not None:
+            sides.append((side, left))
+    code = need.use if per_side or need.use != "layer" else "tray"
+    gaps: list[Gap] = []
+    if per_side:
+        for side, left in sides:
+            gaps.append(
+                Gap(code, guest, host, (f"{names[1]}, {side.name}", f"{names[0]}, {side.name}"), left.merged(),
+                    need.school, need.want, side.name, side.angle)
+            )
+    else:
+        done: set[int] = set()
+        for i, (side, left) in enumerate(sides):
+            if i in done:
+                continue
+            opposite = [
+                j for j, (other, _) in enumerate(sides)
+                if j != i and j not in done and abs(abs(other.angle - side.angle) - math.pi) < _SAME_ANGLE
+            ]
+            axis = "across" if abs(math.cos(side.angle)) > 0.5 else "front to back"
+            if opposite:
+                done.add(opposite[0])
+                left = left + sides[opposite[0]][1]
+            gaps.append(
+                Gap(code, guest, host, (names[1], f"{names[0]}, {axis}"), left.merged(), need.school, need.want,
+                    axis, side.angle)
+            )
+    if room.height is not None and need.height is not None and not over:
+        left = (room.height - need.height).merged()
+        height_code = "wall-height" if per_side else "headroom"
+        between = (f"{names[1]}, top", f"{names[0]}, top")
+        gaps.append(
+            Gap(height_code, guest, host, between, left, need.height_school, need.height_want, "up")
+        )
+    return tuple(gaps)

@@ -1,0 +1,202 @@
+"""The whole joined up: a tree of panels, each moved from its parent by a crease or set on it by a joint."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from yawning_lantern.assembly.part import Mount, Part, Root
+from yawning_lantern.pattern import Panel, Piece, Point
+
+Frame = tuple[float, float, float, float, float, float, float, float, float, float, float, float]
+"""Images of x, y, z and the origin, in that order: the rigid motion P ↦ o + P.x·X + P.y·Y + P.z·Z."""
+
+
+@dataclass(frozen=True, slots=True)
+class Motion:
+    """A named path from shut (0) to open (1) of some creases, or of one seat. `parts` are the element ids it moves."""
+
+    name: str
+    label: str
+    element: str
+    kind: Literal["swing", "lift"]
+
+
+@dataclass(frozen=True, slots=True)
+class CreaseStep:
+    """The step over a crease: foot and along-direction of its line, direction into the child, bend radius (mm), angles.
+
+    `settle` moves the line along `into`, mm (see Crease).
+    `motion` is an index into the assembly's motions or −1; `open` is the angle when that motion is done, radians.
+    """
+
+    foot: Point
+    along: Point
+    into: Point
+    radius: float
+    settle: float
+    shut: float
+    open: float
+    motion: int
+
+
+@dataclass(frozen=True, slots=True)
+class PlaceStep:
+    """A rigid joint, and for a seat the way it lifts off: `lift` mm along the parent's normal over `motion`."""
+
+    frame: Frame
+    kind: Literal["root", "glue", "slide", "seat"]
+    lift: float
+    side: int
+    motion: int
+
+
+@dataclass(frozen=True, slots=True)
+class Node:
+    """One panel in the whole. `parent` is an index into the nodes, −1 for the first."""
+
+    element: str
+    instance: str
+    piece: Piece
+    panel: Panel
+    parent: int
+    step: CreaseStep | PlaceStep
+
+
+@dataclass(frozen=True, slots=True)
+class Guest:
+    """A part on a mount of another: off its middle by `offset` (mm), turned by quarter turns; `depth` in the nest."""
+
+    part: Part
+    host: str = ""
+    mount: str = ""
+    offset: Point = (0.0, 0.0)
+    turn: int = 0
+    glue: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class Assembly:
+    """Every panel of a design in one tree, parents before children, and the motions that move them."""
+
+    nodes: tuple[Node, ...]
+    motions: tuple[Motion, ...]
+
+    def index(self, element: str, instance: str, panel: str) -> int:
+        """Where a panel is among the nodes. Raises KeyError."""
+        for i, node in enumerate(self.nodes):
+            if node.element == element and node.instance == instance and node.panel.name == panel:
+                return i
+        raise KeyError((element, instance, panel))
+
+
+def _placed(host_origin: Point, host_up: Point, side: int, standoff: float, root: Root, offset: Point, turn: int) -> Frame:
+    """The frame that takes piece coordinates of a guest to those of its host panel."""
+    up_x, up_y = host_up
+    right_x, right_y = up_y * side, -up_x * side
+    angle = turn * math.pi / 2
+    c, s = math.cos(angle), math.sin(angle)
+    # the guest's own right and up in the host's plane, turned about the face's normal
+    gx = (right_x * c + up_x * s, right_y * c + up_y * s)
+    gy = (-right_x * s + up_x * c, -right_y * s + up_y * c)
+    ox = host_origin[0] + right_x * offset[0] + up_x * offset[1]
+    oy = host_origin[1] + right_y * offset[0] + up_y * offset[1]
+    z = float(-side * root.touch)
+    # right and up of the guest as seen from the host's face, told in the guest's piece
+    gu = root.up
+    flip = -root.touch
+    gr = (gu[1] * flip, -gu[0] * flip)
+    # piece x = gr.x · right + gu.x · up ; piece y likewise
+    xx, xy = gr[0] * gx[0] + gu[0] * gy[0], gr[0] * gx[1] + gu[0] * gy[1]
+    yx, yy = gr[1] * gx[0] + gu[1] * gy[0], gr[1] * gx[1] + gu[1] * gy[1]
+    px, py = root.origin
+    return (xx, xy, 0.0, yx, yy, 0.0, 0.0, 0.0, z,
+            ox - px * xx - py * yx, oy - px * xy - py * yy, standoff * side)
+
+
+class _Joiner:
+    """Collects nodes and motions while walking the parts."""
+
+    def __init__(self) -> None:
+        self.nodes: list[Node] = []
+        self.motions: list[Motion] = []
+        self.at: dict[tuple[str, str, str], int] = {}
+
+    def add_part(self, guest: Guest, mount: Mount | None) -> None:
+        """All panels of one part, its first instance on `mount` (or in the world when there is none)."""
+        part = guest.part
+        swings: dict[tuple[str, str], tuple[int, float]] = {}
+        if mount is not None and mount.seat:
+            self.motions.append(Motion(f"{part.element}.lift", f"lift {part.name}", part.element, "lift"))
+        seat = len(self.motions) - 1
+        for swing in part.swings:
+            self.motions.append(Motion(f"{part.element}.{swing.name}", swing.label, part.element, "swing"))
+            for instance, crease, angle in swing.creases:
+                swings[instance, crease] = (len(self.motions) - 1, angle)
+        for instance in part.instances:
+            piece, root = part.piece(instance.piece), instance.root
+            half = piece.stock.caliper / 2
+            if instance.attach is not None:
+                attach = instance.attach
+                parent = self.at[part.element, attach.host, attach.panel]
+                frame = _placed(attach.origin, attach.up, attach.side, attach.standoff, root, (0.0, 0.0), 0)
+                step = PlaceStep(frame, attach.kind, 0.0, attach.side, -1)
+            elif mount is not None:
+                parent = self.at[guest.host, mount.instance, mount.panel]
+                away = mount.standoff + half + (0.0 if mount.seat else guest.glue)
+                frame = _placed(mount.origin, mount.up, mount.side, away, root, guest.offset, guest.turn)
+                kind: Literal["seat", "glue"] = "seat" if mount.seat else "glue"
+                step = PlaceStep(frame, kind, mount.lift, mount.side, seat if mount.seat else -1)
+            else:
+                parent = -1
+                step = PlaceStep(_placed((0.0, 0.0), (0.0, 1.0), 1, half, root, (0.0, 0.0), 0), "root", 0.0, 1, -1)
+            self._add_piece(part.element, instance.id, piece, root.panel, parent, step, swings)
+
+    def _add_piece(
+        self, element: str, instance: str, piece: Piece, root: str, parent: int, step: PlaceStep,
+        swings: dict[tuple[str, str], tuple[int, float]],
+    ) -> None:
+        panels = {panel.name: panel for panel in piece.panels}
+        thickness = piece.stock.caliper
+        todo: list[tuple[str, int, CreaseStep | PlaceStep]] = [(root, parent, step)]
+        done: set[str] = set()
+        while todo:
+            name, above, how = todo.pop()
+            done.add(name)
+            index = len(self.nodes)
+            self.at[element, instance, name] = index
+            self.nodes.append(Node(element, instance, piece, panels[name], above, how))
+            for crease in piece.creases:
+                if name not in (crease.a, crease.b):
+                    continue
+                other = crease.b if crease.a == name else crease.a
+                if other in done:
+                    continue
+                motion, opened = swings.get((instance, crease.name), (-1, crease.angle))
+                (x0, y0), (x1, y1) = crease.start, crease.end
+                length = math.hypot(x1 - x0, y1 - y0)
+                ux, uy = (x1 - x0) / length, (y1 - y0) / length
+                cx, cy = panels[other].centre
+                left = (cx - x0) * -uy + (cy - y0) * ux > 0
+                into = (-uy, ux) if left else (uy, -ux)
+                radius = (thickness + crease.wrap) / 2
+                todo.append((other, index, CreaseStep(
+                    crease.start, (ux, uy), into, radius, -crease.settle if other == crease.b else crease.settle,
+                    crease.angle, opened, motion)))
+
+
+def join(guests: Sequence[Guest]) -> Assembly:
+    """One assembly of parts given hosts before guests; the first is the root.
+
+    Raises:
+        KeyError: a guest names a host or mount that does not exist; the resolver has checked that before.
+    """
+    joiner = _Joiner()
+    mounts: dict[tuple[str, str], Mount] = {}
+    for guest in guests:
+        joiner.add_part(guest, mounts[guest.host, guest.mount] if guest.host else None)
+        for mount in guest.part.mounts:
+            mounts[guest.part.element, mount.id] = mount
+    return Assembly(tuple(joiner.nodes), tuple(joiner.motions))

@@ -1,0 +1,111 @@
+"""Room and Need: what a face offers and what a guest asks. The same two types serve every pair of families."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Literal
+
+from yawning_lantern.assembly.spans import Span
+
+Relation = Literal["inside", "over", "onto"]
+"""inside: between the host's walls. over: around the host's outside (a lid). onto: flat on a face (a mat)."""
+
+
+@dataclass(frozen=True, slots=True)
+class Side:
+    """What bounds a Room or a Need one way: a name, the outward direction in the face (radians), the reach from the
+    face's middle."""
+
+    name: str
+    angle: float
+    reach: Span
+
+
+@dataclass(frozen=True, slots=True)
+class Room:
+    """What a face offers a guest when everything is shut. Lengths in mm.
+
+    `use` names the gap that its sides make (see `fit.uses`); `per_side` asks for one gap a side instead of one in all.
+    `nominal` is the host's own panel there, `caliper` the host's sheet, `bulk` the most that is glued on one of the
+    walls. `height` is the clear depth in front of the face, None where nothing bounds it. `step`, `wall_step` and
+    `wall` serve a guest of the host's own kind: how much smaller its nominal panel and its wall are to be, and the
+    host's own wall.
+    """
+
+    relation: Relation
+    use: str
+    sides: tuple[Side, ...]
+    nominal: tuple[float, float]
+    caliper: float
+    bulk: float = 0.0
+    height: Span | None = None
+    per_side: bool = False
+    step: float | None = None
+    wall_step: float = 0.0
+    wall: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Need:
+    """What a guest asks of the face it sits on, when shut. Lengths in mm.
+
+    `use` names the gap to its sides. `sides` are the ones already settled (none: it fills the room); `nominal` is its
+    own nominal panel (None: not settled), `caliper` its sheet, `bulk` the most that is glued on one of its faces that
+    look at the host. `height` is how far it stands off the face, `wall` its own wall. `play` is the play it wants in
+    all. `school` is the fit asked for and `want` a range that replaces the school's. `bears_lid`: a lid may rest on it.
+    `intrudes`: how far it hangs into what it covers. `layers`: how many shells of one kind it is, itself included.
+    `stands`: how far something inside it stands above its own wall, so that a lid rests there.
+    """
+
+    relation: Relation
+    use: str
+    sides: tuple[Side, ...] = ()
+    nominal: tuple[float | None, float | None] = (None, None)
+    caliper: float = 0.0
+    bulk: float = 0.0
+    height: Span | None = None
+    height_school: str = "easy"
+    height_want: tuple[float, float] | None = None
+    wall: float | None = None
+    play: float = 0.0
+    school: str = "easy"
+    want: tuple[float, float] | None = None
+    bears_lid: bool = False
+    intrudes: float = 0.0
+    layers: int = 0
+    stands: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class Gap:
+    """The space between two things when shut: a sum that must come out within what its use wants.
+
+    `code` tells the kind of gap, `element` whose it is, `between` names both sides, `school` the fit asked for,
+    `want` a range that replaces the school's, mm. `where` names the direction for pictures (a side, an axis, `up`) and
+    `angle` its direction in the face, radians.
+    """
+
+    code: str
+    element: str
+    host: str
+    between: tuple[str, str]
+    span: Span
+    school: str = "easy"
+    want: tuple[float, float] | None = None
+    where: str = ""
+    angle: float | None = None
+
+    @property
+    def value(self) -> float:
+        """What is left, mm; below zero the two overlap."""
+        return self.span.value
+
+
+SIDE_NAMES = ("right", "back", "left", "front")
+
+
+def box_sides(reaches: Iterable[Span], names: Iterable[str] = SIDE_NAMES) -> tuple[Side, ...]:
+    """Four sides, at 0, 90, 180 and 270 degrees: right, back, left, front as the thing stands before you."""
+    return tuple(Side(name, k * math.pi / 2, reach) for k, (name, reach) in enumerate(zip(names, reaches, strict=True)))

@@ -1,0 +1,41 @@
+"""Errors that a person can cause. Each says what is wrong, where, and what would help."""
+
+from __future__ import annotations
+
+
+class LanternError(Exception):
+    """A person can cause this and can cure it.
+
+    `what` is a full sentence; `where` names the field, part or line; `remedy` is a sentence that says what would help.
+    """
+
+    def __init__(self, what: str, where: str = "", remedy: str = "") -> None:
+        self.what = what
+        self.where = where
+        self.remedy = remedy
+        super().__init__(self.sentence())
+
+    def sentence(self) -> str:
+        """All there is to say, as one line."""
+        head = f"{self.where}: {self.what}" if self.where else self.what
+        return f"{head} {self.remedy}" if self.remedy else head
+
+
+class LengthError(LanternError):
+    """A text that cannot be read as a length."""
+
+
+class ParameterError(LanternError):
+    """A parameter has an impossible value, or no such parameter exists."""
+
+
+class UnknownName(LanternError):
+    """A family, stock, tool or face of that name does not exist."""
+
+
+class DesignFileError(LanternError):
+    """A design file is damaged, foreign, too new or too large."""
+
+
+class WriteError(LanternError):
+    """A file could not be written; what was there before is untouched."""

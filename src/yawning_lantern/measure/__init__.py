@@ -1,0 +1,19 @@
+"""Lengths: read them as people write them, show them as a board reads, snap them to a tool's grid."""
+
+from yawning_lantern.measure.grid import Snapped, snap
+from yawning_lantern.measure.lengths import MM_PER_INCH, inches, parse_length, parse_signed, parse_spoken
+from yawning_lantern.measure.show import Units, format_fine, format_length, format_size
+
+__all__ = [
+    "MM_PER_INCH",
+    "Snapped",
+    "Units",
+    "format_fine",
+    "format_length",
+    "format_size",
+    "inches",
+    "parse_length",
+    "parse_signed",
+    "parse_spoken",
+    "snap",
+]

@@ -1,0 +1,71 @@
+"""Showing lengths: inches as fractions of the board's groove, millimetres with one decimal."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from typing import Literal
+
+from yawning_lantern.measure.lengths import MM_PER_INCH
+
+Units = Literal["in", "mm"]
+_EXACT = 0.02  # mm: closer than this to a fraction counts as that fraction
+_GLYPHS = {
+    Fraction(1, 8): "⅛",
+    Fraction(1, 4): "¼",
+    Fraction(3, 8): "⅜",
+    Fraction(1, 2): "½",
+    Fraction(5, 8): "⅝",
+    Fraction(3, 4): "¾",
+    Fraction(7, 8): "⅞",
+}
+
+
+def _fraction_text(value: Fraction, glyphs: bool) -> str:
+    whole, rest = divmod(value, 1)
+    if rest == 0:
+        return str(whole)
+    if glyphs and rest in _GLYPHS:
+        return f"{whole or ''}{' ' if whole else ''}{_GLYPHS[rest]}"
+    part = f"{rest.numerator}/{rest.denominator}"
+    return f"{whole} {part}" if whole else part
+
+
+def format_length(
+    mm: float, units: Units = "in", *, denominator: int = 32, glyphs: bool = False, mark: bool = True
+) -> str:
+    """A length (mm) as text. Inches: a fraction where one fits within 0.02 mm, else three decimals.
+
+    `mark` adds the unit sign (″ or mm). `glyphs` uses ⅛ ¼ … where a glyph exists.
+    """
+    if units == "mm":
+        text = f"{mm:.1f}"
+        text = text[1:] if text == "-0.0" else text
+        return f"{text} mm" if mark else text
+    sign = "−" if mm < 0 else ""
+    value = Fraction(round(abs(mm) / MM_PER_INCH * denominator), denominator)
+    if abs(abs(mm) - float(value) * MM_PER_INCH) <= _EXACT:
+        text = _fraction_text(value, glyphs)
+        sign = sign if value else ""
+    else:
+        text = f"{abs(mm) / MM_PER_INCH:.3f}"
+    return f"{sign}{text}″" if mark else f"{sign}{text}"
+
+
+def format_fine(mm: float, units: Units = "in", *, glyphs: bool = False) -> str:
+    """A gap or residual (mm): in inches the nearest 1/32 with “about” where it is not exact, in mm two decimals."""
+    if units == "mm":
+        return f"{mm:.2f} mm".replace("-", "−")
+    size = abs(mm)
+    value = Fraction(round(size / MM_PER_INCH * 32), 32)
+    sign = "−" if mm < 0 else ""
+    if abs(size - float(value) * MM_PER_INCH) <= _EXACT:
+        return f"{sign if value else ''}{_fraction_text(value, glyphs)}″"
+    if value == 0:
+        return f"{sign}under 1/32″"
+    return f"about {sign}{_fraction_text(value, glyphs)}″"
+
+
+def format_size(parts: tuple[float, ...], units: Units = "in", *, glyphs: bool = False) -> str:
+    """Several lengths (mm) with × between them and the unit once."""
+    texts = [format_length(part, units, glyphs=glyphs, mark=False) for part in parts]
+    return " × ".join(texts) + ("″" if units == "in" else " mm")

@@ -1,0 +1,206 @@
+"""Building a piece from its panels and the folds between them: creases, merged score lines and the cut outline."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from yawning_lantern.pattern.piece import Crease, Line, Panel, Piece, Point, ScoreFlag, area
+from yawning_lantern.stock import Paper
+
+_NEAR = 1e-6  # mm
+Edge = tuple[Point, Point]
+
+
+@dataclass(frozen=True, slots=True)
+class Fold:
+    """A fold between two panels that share an edge. Angle in radians, positive valley; see Crease for the rest."""
+
+    a: str
+    b: str
+    angle: float
+    wrap: float = 0.0
+    settle: float = 0.0
+
+    @property
+    def name(self) -> str:
+        """The name of the crease it makes."""
+        return f"{self.a}/{self.b}"
+
+
+@dataclass(frozen=True, slots=True)
+class Slit:
+    """A cut between two panels that share an edge: they part there, and the knife runs inside the piece."""
+
+    a: str
+    b: str
+
+
+def rectangle(x0: float, y0: float, x1: float, y1: float) -> tuple[Point, ...]:
+    """A rectangle, counter-clockwise from its lower left, mm."""
+    return (x0, y0), (x1, y0), (x1, y1), (x0, y1)
+
+
+def _key(p: Point) -> tuple[int, int]:
+    return round(p[0] / _NEAR / 10), round(p[1] / _NEAR / 10)
+
+
+def _edges(polygon: Sequence[Point]) -> list[Edge]:
+    return [(polygon[i], polygon[(i + 1) % len(polygon)]) for i in range(len(polygon))]
+
+
+def _overlap(edge: Edge, other: Edge) -> Edge | None:
+    """The part of `edge` that `other` (running the other way) shares, or None. Ends in the direction of `edge`."""
+    (ax, ay), (bx, by) = edge
+    ux, uy = bx - ax, by - ay
+    length = math.hypot(ux, uy)
+    if length < _NEAR:
+        return None
+    ux, uy = ux / length, uy / length
+    spans = []
+    for x, y in other:
+        if abs((x - ax) * uy - (y - ay) * ux) > 1e-5:
+            return None
+        spans.append((x - ax) * ux + (y - ay) * uy)
+    if spans[1] > spans[0]:
+        return None
+    lo, hi = max(0.0, spans[1]), min(length, spans[0])
+    if hi - lo < 1e-4:
+        return None
+    return (ax + lo * ux, ay + lo * uy), (ax + hi * ux, ay + hi * uy)
+
+
+def shared_edge(a: Sequence[Point], b: Sequence[Point]) -> Edge | None:
+    """The longest stretch of border that two counter-clockwise polygons share, or None."""
+    found = [part for ea in _edges(a) for eb in _edges(b) if (part := _overlap(ea, eb)) is not None]
+    return max(found, key=lambda e: math.dist(*e), default=None)
+
+
+def _without(edges: list[Edge], gone: Edge) -> list[Edge]:
+    """`edges` with the stretch `gone` (either way round) taken out of the ones it lies on."""
+    kept: list[Edge] = []
+    for edge in edges:
+        part = _overlap(edge, (gone[1], gone[0])) or _overlap(edge, gone)
+        if part is None:
+            kept.append(edge)
+            continue
+        for piece in ((edge[0], part[0]), (part[1], edge[1])):
+            if math.dist(*piece) > 1e-4:
+                kept.append(piece)
+    return kept
+
+
+def _loops(edges: Iterable[Edge]) -> list[tuple[Point, ...]]:
+    """Closed loops from directed edges, straight-through corners dropped."""
+    leaving: dict[tuple[int, int], list[Edge]] = {}
+    for edge in edges:
+        leaving.setdefault(_key(edge[0]), []).append(edge)
+    loops = []
+    while leaving:
+        start = next(iter(leaving))
+        at, points = start, []
+        while leaving.get(at):
+            edge = leaving[at].pop()
+            if not leaving[at]:
+                del leaving[at]
+            points.append(edge[0])
+            at = _key(edge[1])
+            if at == start:
+                break
+        loops.append(_straightened(points))
+    return [loop for loop in loops if len(loop) > 2]
+
+
+def _straightened(points: list[Point]) -> tuple[Point, ...]:
+    kept = []
+    for i, p in enumerate(points):
+        before, after = points[i - 1], points[(i + 1) % len(points)]
+        cross = (p[0] - before[0]) * (after[1] - p[1]) - (p[1] - before[1]) * (after[0] - p[0])
+        if abs(cross) > 1e-5:
+            kept.append(p)
+    return tuple(kept)
+
+
+def merge_lines(lines: Iterable[Line]) -> tuple[Line, ...]:
+    """Join segments of one kind and fold that continue each other along one straight line."""
+    groups: dict[tuple[object, ...], list[tuple[float, float]]] = {}
+    axes: dict[tuple[object, ...], tuple[float, float, float]] = {}
+    for line in lines:
+        (x0, y0), (x1, y1) = line.start, line.end
+        length = math.hypot(x1 - x0, y1 - y0)
+        if length < 1e-4:
+            continue
+        ux, uy = (x1 - x0) / length, (y1 - y0) / length
+        if ux < -1e-9 or (abs(ux) <= 1e-9 and uy < 0):
+            ux, uy = -ux, -uy
+        off = x0 * uy - y0 * ux
+        key = (line.kind, line.fold, round(ux, 6), round(uy, 6), round(off, 4))
+        axes.setdefault(key, (ux, uy, off))
+        s, e = x0 * ux + y0 * uy, x1 * ux + y1 * uy
+        groups.setdefault(key, []).append((min(s, e), max(s, e)))
+    merged = []
+    for key, spans in groups.items():
+        ux, uy, off = axes[key]
+        run: list[list[float]] = []
+        for s, e in sorted(spans):
+            if run and s <= run[-1][1] + 1e-4:
+                run[-1][1] = max(run[-1][1], e)
+            else:
+                run.append([s, e])
+        for s, e in run:
+            start, end = (s * ux + off * uy, s * uy - off * ux), (e * ux + off * uy, e * uy - off * ux)
+            merged.append(Line(key[0], key[1], start, end))  # type: ignore[arg-type]  # the key holds what it was given
+    return tuple(merged)
+
+
+def _sense(angle: float) -> Literal["mountain", "valley", "none"]:
+    if angle == 0:
+        return "none"
+    return "valley" if angle > 0 else "mountain"
+
+
+def build_piece(
+    piece_id: str,
+    name: str,
+    stock: Paper,
+    panels: Sequence[Panel],
+    folds: Sequence[Fold] = (),
+    *,
+    slits: Sequence[Slit] = (),
+    marks: Sequence[Line] = (),
+    flags: Sequence[ScoreFlag] = (),
+    quantity: int = 1,
+    note: str = "",
+) -> Piece:
+    """A piece from panels (counter-clockwise) and the folds between them.
+
+    The outline is the border of all panels with the folded edges and slits taken out; what it encloses is a hole.
+
+    Raises:
+        ValueError: a fold or slit names two panels that share no edge. That is a fault in the family, not in a value.
+    """
+    by_name = {panel.name: panel.outline for panel in panels}
+    edges = [edge for panel in panels for edge in _edges(panel.outline)]
+    creases: list[Crease] = []
+    lines: list[Line] = list(marks)
+    for fold in folds:
+        edge = shared_edge(by_name[fold.a], by_name[fold.b])
+        if edge is None:
+            raise ValueError(f"{piece_id}: {fold.a} and {fold.b} share no edge")
+        creases.append(Crease(fold.name, fold.a, fold.b, *edge, fold.angle, fold.wrap, fold.settle))
+        lines.append(Line("score", _sense(fold.angle), *edge))
+        edges = _without(edges, edge)
+    for slit in slits:
+        edge = shared_edge(by_name[slit.a], by_name[slit.b])
+        if edge is None:
+            raise ValueError(f"{piece_id}: {slit.a} and {slit.b} share no edge")
+        lines.append(Line("cut", "none", *edge))
+        edges = _without(edges, edge)
+    loops = sorted(_loops(edges), key=area)
+    outline, holes = loops[-1], tuple(loops[:-1])
+    piece = Piece(
+        piece_id, name, stock, outline, tuple(panels), tuple(creases), merge_lines(lines), holes, tuple(flags)
+    )
+    return replace(piece, quantity=quantity, note=note)

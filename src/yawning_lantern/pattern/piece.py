@@ -1,0 +1,115 @@
+"""A flat piece: what is cut from a sheet. It lies with x to the right, y up, mm, its front face up."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from yawning_lantern.stock import Paper
+
+Point = tuple[float, float]
+
+
+def area(polygon: Sequence[Point]) -> float:
+    """Signed area in mm², positive counter-clockwise (the shoelace formula)."""
+    total = 0.0
+    x0, y0 = polygon[-1]
+    for x1, y1 in polygon:
+        total += x0 * y1 - x1 * y0
+        x0, y0 = x1, y1
+    return total / 2.0
+
+
+def bounds(points: Sequence[Point]) -> tuple[float, float, float, float]:
+    """Least x, least y, greatest x, greatest y, mm."""
+    xs = [p[0] for p in points]
+    ys = [p[1] for p in points]
+    return min(xs), min(ys), max(xs), max(ys)
+
+
+@dataclass(frozen=True, slots=True)
+class Panel:
+    """What lies between scores: a convex polygon, counter-clockwise, mm. `label` is what a maker calls it."""
+
+    name: str
+    label: str
+    outline: tuple[Point, ...]
+
+    @property
+    def centre(self) -> Point:
+        """Mean of the corners, mm."""
+        n = len(self.outline)
+        return sum(p[0] for p in self.outline) / n, sum(p[1] for p in self.outline) / n
+
+
+@dataclass(frozen=True, slots=True)
+class Crease:
+    """A score that folds between panels `a` and `b`, from `start` to `end`, mm.
+
+    `angle` is what it is folded to when the thing is shut, radians: 0 flat, positive valley (front faces meet),
+    negative mountain. `wrap` is the bulk that the fold goes around, mm. `settle` is how far the fold moves into `a`
+    because a joint pulls it inside another sheet, mm: the paper gives that much.
+    """
+
+    name: str
+    a: str
+    b: str
+    start: Point
+    end: Point
+    angle: float
+    wrap: float = 0.0
+    settle: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """A straight segment on a piece that is cut, scored or only marked. `fold` is seen from the front face."""
+
+    kind: Literal["cut", "score", "mark"]
+    fold: Literal["mountain", "valley", "none"]
+    start: Point
+    end: Point
+
+
+@dataclass(frozen=True, slots=True)
+class ScoreFlag:
+    """A score that reads `at` mm from the fence along `axis`, and the parameter that moves it.
+
+    `slope` is d(at) / d(parameter): what the score moves when the parameter grows by one.
+    """
+
+    axis: Literal["x", "y"]
+    at: float
+    parameter: str
+    slope: float
+
+
+@dataclass(frozen=True, slots=True)
+class Piece:
+    """One thing to cut. `outline` and `holes` are what the knife follows; `lines` lie inside them."""
+
+    id: str
+    name: str
+    stock: Paper
+    outline: tuple[Point, ...]
+    panels: tuple[Panel, ...]
+    creases: tuple[Crease, ...] = ()
+    lines: tuple[Line, ...] = ()
+    holes: tuple[tuple[Point, ...], ...] = ()
+    flags: tuple[ScoreFlag, ...] = ()
+    quantity: int = 1
+    note: str = ""
+
+    @property
+    def size(self) -> tuple[float, float]:
+        """Width (x) and height (y) of the piece, mm."""
+        x0, y0, x1, y1 = bounds(self.outline)
+        return x1 - x0, y1 - y0
+
+    def panel(self, name: str) -> Panel:
+        """The panel of that name. Raises KeyError: a family names its own panels."""
+        for panel in self.panels:
+            if panel.name == name:
+                return panel
+        raise KeyError(name)

@@ -1,0 +1,44 @@
+"""Is a piece sound? Panels that overlap, area that went missing, lines off the paper. Geometry by shapely."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from yawning_lantern.pattern.piece import Piece
+
+_SLIVER = 1e-3  # mm²: rounding, not paper
+
+
+@dataclass(frozen=True, slots=True)
+class Fault:
+    """One thing wrong with a piece: a code, the names it concerns, and how much (mm or mm²)."""
+
+    code: str
+    names: tuple[str, ...]
+    amount: float
+
+
+def faults(piece: Piece) -> tuple[Fault, ...]:
+    """Every fault of a piece: `overlap`, `area` (mm²), `line-off-piece`, `outline` (not a simple polygon)."""
+    from shapely import LineString, Polygon  # costs a quarter second to import: only where it is used
+
+    found: list[Fault] = []
+    shapes = {panel.name: Polygon(panel.outline) for panel in piece.panels}
+    names = list(shapes)
+    for i, a in enumerate(names):
+        for b in names[i + 1 :]:
+            common = shapes[a].intersection(shapes[b]).area
+            if common > _SLIVER:
+                found.append(Fault("overlap", (a, b), common))
+    whole = Polygon(piece.outline, piece.holes)
+    if not whole.is_valid:
+        found.append(Fault("outline", (piece.id,), 0.0))
+        return tuple(found)
+    missing = whole.area - sum(shape.area for shape in shapes.values())
+    if abs(missing) > _SLIVER:
+        found.append(Fault("area", (piece.id,), missing))
+    room = whole.buffer(1e-3)
+    for line in piece.lines:
+        if not room.covers(LineString([line.start, line.end])):
+            found.append(Fault("line-off-piece", (f"{line.kind} {line.start} {line.end}",), 0.0))
+    return tuple(found)

@@ -1,0 +1,128 @@
+"""How a family declares itself: parameters with labels, limits and help, and the four functions that make it work."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Literal, Protocol
+
+from yawning_lantern.assembly import Need, Part, Room
+from yawning_lantern.design import Value
+from yawning_lantern.stock import Paper, Tool
+
+Origin = Literal["given", "auto", "fill", "default"]
+"""given: typed by the maker. auto: from contents, sheet or guests. fill: from the host's room. default: nothing said."""
+
+Start = Literal["size", "contents", "sheet"]
+
+
+@dataclass(frozen=True, slots=True)
+class Parameter:
+    """One named measure of a family.
+
+    `least` and `most` bound a length (mm) or a count. A `word` takes one of `words`; a `length` with `words` takes
+    either. `group` is the heading under which a maker looks for it. `structural` ones change the nest, not a number;
+    `derived` ones are shown and cannot be given.
+    """
+
+    id: str
+    label: str
+    kind: Literal["length", "count", "word"]
+    help: str
+    group: str = "Size"
+    least: float = 0.0
+    most: float = 2000.0
+    words: tuple[str, ...] = ()
+    default: Value | None = None
+    structural: bool = False
+    derived: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Sized:
+    """A settled value, where it came from, and for a rounded length the exact figure it came from (mm)."""
+
+    value: Value
+    origin: Origin
+    exact: float | None = None
+
+    @property
+    def length(self) -> float:
+        """The value as a length, mm, or as a count. Raises TypeError for a word: a family knows its own kinds."""
+        if isinstance(self.value, str):
+            raise TypeError(f"{self.value!r} is a word")
+        return self.value
+
+    @property
+    def residual(self) -> float:
+        """What rounding to the tool's grid added, mm."""
+        return 0.0 if self.exact is None else self.length - self.exact
+
+
+Sizes = Mapping[str, Sized]
+
+
+@dataclass(frozen=True, slots=True)
+class GuestNeed:
+    """A guest as its host sees it: on which face, how turned and placed, and what it asks."""
+
+    element: str
+    name: str
+    mount: str
+    turn: int
+    offset: tuple[float, float]
+    need: Need
+
+
+@dataclass(frozen=True, slots=True)
+class Situation:
+    """All that one element's sizes and shape follow from. Two equal situations give equal parts.
+
+    `glue` is the thickness of the adhesive's layer, mm. `room` is None at the root and while needs go up.
+    """
+
+    element: str
+    name: str
+    given: Mapping[str, Value]
+    paper: Paper
+    glue: float
+    score: Tool
+    cut: Tool
+    guests: tuple[GuestNeed, ...] = ()
+    room: Room | None = None
+
+    def on(self, *mounts: str) -> tuple[GuestNeed, ...]:
+        """The guests on these faces."""
+        return tuple(guest for guest in self.guests if guest.mount in mounts)
+
+    def bulk_on(self, mount: str) -> float:
+        """The greatest thickness that guests add on a face, glue included, mm."""
+        return max((g.need.height.value + self.glue for g in self.on(mount) if g.need.height), default=0.0)
+
+
+class Family(Protocol):
+    """One kind of structure."""
+
+    id: str
+    name: str
+    about: str
+    parameters: tuple[Parameter, ...]
+    starts: tuple[Start, ...]
+    faces: tuple[tuple[str, str], ...]
+    """Every face that can carry a guest: (mount id, words)."""
+
+    def size(self, situation: Situation) -> dict[str, Sized]:
+        """Every parameter settled. Raises ParameterError for values that make no such structure."""
+        ...
+
+    def need(self, situation: Situation, sizes: Sizes) -> Need:
+        """What it asks of its host. Called first without a room: dimensions that would fill are then left open."""
+        ...
+
+    def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
+        """What each of its faces offers."""
+        ...
+
+    def build(self, situation: Situation, sizes: Sizes) -> Part:
+        """Pieces, joints, faces, pockets and its own gaps."""
+        ...

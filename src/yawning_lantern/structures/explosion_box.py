@@ -1,0 +1,304 @@
+"""Explosion box: a cross of base and walls that falls open; layers nest inside it, corner squares can be pockets."""
+
+from __future__ import annotations
+
+import math
+
+from yawning_lantern.assembly import Need, Part, Room, Side, Span, Term, box_sides, span
+from yawning_lantern.assembly.room import SIDE_NAMES
+from yawning_lantern.errors import ParameterError
+from yawning_lantern.measure import format_length, inches, snap
+from yawning_lantern.structures.cross import TAG_LESS, Cross, build_cross, pocket_bulk, pocket_width
+from yawning_lantern.structures.declare import GuestNeed, Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.shell import inner_reach, outer_reach
+from yawning_lantern.structures.solving import (
+    CONTENT_PARAMETERS,
+    HEADROOM,
+    face_room,
+    given_length,
+    length_of,
+    positive,
+    up_to_cut,
+    up_to_score,
+    word_of,
+)
+
+STEP_HABIT = inches(1 / 2)
+"""The base shrinks by this much a layer, mm: trade habit 1/2 to 1. Common practice, no source."""
+LAYER_PLAY = inches(1 / 32)
+"""The least room between two layers, per side, mm. Common practice, no source."""
+
+
+class ExplosionBox:
+    """A cross with n walls, scored round its base."""
+
+    id = "explosion-box"
+    name = "Explosion box"
+    about = "A cross whose walls fall open when the lid is lifted; layers nest in it, corners can be pockets."
+    starts: tuple[Start, ...] = ("contents", "size", "sheet")
+    faces = (
+        ("floor", "floor, inside"), ("mouth", "over the walls"),
+        *((f"{side}-{face}", f"{side} wall, {face}") for side in SIDE_NAMES for face in ("inside", "outside")),
+    )
+    parameters = (
+        Parameter("base", "Base", "length", "Side of the base, score to score.", least=3.0),
+        Parameter("base-depth", "Base, depth", "length", "Front to back, where the base is no square.", least=3.0),
+        Parameter("wall", "Wall height", "length", "From the score to the edge.", least=3.0),
+        Parameter("sides", "Walls", "count", "How many walls stand round the base.", least=3, most=12, default=4),
+        *CONTENT_PARAMETERS,
+        Parameter("sheet", "Sheet", "length", "Side of the square sheet to use whole.", "Sheet", 10.0),
+        Parameter("layers", "Layers", "count", "How many boxes stand in one another.", "Layers", 1, 8, default=1,
+                  structural=True),
+        Parameter("layer-step", "Layer step", "length", "How much smaller the base of the next layer is.", "Layers"),
+        Parameter("layer-walls", "Walls of layers", "word", "same: every layer is scored at the same distance. "
+                  "lower: sheet and walls shrink together.", "Layers", words=("same", "lower"), default="same"),
+        Parameter("wall-step", "Wall step", "length", "How much lower the next layer's walls are, where they shrink.",
+                  "Layers"),
+        Parameter("corner", "Corners", "word", "plain: corner squares are cut away. pocket: kept on two walls, cut on "
+                  "the diagonal and folded in.", "Corners", words=("plain", "pocket"), default="plain"),
+        Parameter("tags", "Tags", "word", "Whether each pocket wall gets a tag.", "Corners", words=("yes", "no"),
+                  default="yes"),
+        Parameter("tag-width", "Tag width", "length", "Width of a pocket's tag.", "Corners", 3.0),
+        Parameter("tag-height", "Tag height", "length", "Height of a pocket's tag.", "Corners", 3.0),
+        Parameter("piecing", "Pieces", "word", "one: a whole cross. pieced: a strip and two walls with tabs. "
+                  "auto: pieced where the sheet is too small.", "Sheet", words=("auto", "one", "pieced"),
+                  default="auto"),
+        Parameter("cross", "Cross, overall", "length", "The square that the cross is cut from.", "Sheet", derived=True),
+    )
+
+    def size(self, situation: Situation) -> dict[str, Sized]:
+        """Base, walls, layers and pockets. Raises ParameterError where they make no box."""
+        s, given = situation, situation.given
+        sides = Sized(given["sides"], "given") if "sides" in given else Sized(4, "default")
+        corner = word_of(given, "corner", "plain")
+        four = sides.value == 4
+        if not four and corner.value == "pocket":
+            raise ParameterError("Corner pockets need four walls: other corners are no squares.", "Corners",
+                                 "Set the walls to 4 or the corners to plain.")
+        if not four and "base-depth" in given:
+            raise ParameterError("Only a box of four walls can be deeper than wide.", "Base, depth",
+                                 "Set the walls to 4, or leave the depth out.")
+        sizes: dict[str, Sized] = {
+            "sides": sides, "corner": corner, "tags": word_of(given, "tags", "yes"),
+            "layer-walls": word_of(given, "layer-walls", "same"), "piecing": word_of(given, "piecing", "auto"),
+            "content-play": length_of(given, "content-play", inches(1 / 8)),
+        }
+        layer = self._layer(s)
+        sizes["layers"] = Sized(1 + (layer.need.layers if layer else 0), "auto" if layer else "default")
+        lower = sizes["layer-walls"].value == "lower"
+        sizes["wall-step"] = length_of(given, "wall-step", self._wall_step(s) if lower else 0.0, "auto")
+        for name in ("content-width", "content-depth", "content-height", "sheet"):
+            if name in given:
+                sizes[name] = length_of(given, name, 0.0)
+        sizes["wall"] = self._wall(s, sizes, layer)
+        for axis, name in enumerate(("base", "base-depth")):
+            sizes[name] = self._base(s, sizes, layer, axis)
+        if sizes["base"].origin == "given" and sizes["base-depth"].origin == "default":
+            sizes["base-depth"] = Sized(sizes["base"].length, "auto")
+        if not four:
+            sizes["base-depth"] = sizes["base"]
+        positive(sizes["base"].length, "base", "Make the walls lower, the step smaller or the sheet larger.")
+        positive(sizes["base-depth"].length, "base's depth", "Make the walls lower, the step smaller or the sheet larger.")
+        positive(sizes["wall"].length, "wall", "Make the base smaller or the sheet larger.")
+        sizes["layer-step"] = self._step_shown(s, sizes, layer)
+        if corner.value == "pocket":
+            self._tag(s, sizes)
+        sizes["cross"] = Sized(max(Cross.of(s, sizes).size), "auto")
+        return sizes
+
+    @staticmethod
+    def _layer(s: Situation) -> GuestNeed | None:
+        return next((g for g in s.on("floor") if g.need.use == "layer"), None)
+
+    @staticmethod
+    def _wall_step(s: Situation) -> float:
+        return snap(2 * s.paper.caliper, s.score.grid, "up").value
+
+    def _wall(self, s: Situation, sizes: Sizes, layer: GuestNeed | None) -> Sized:
+        given, t = s.given, s.paper.caliper
+        content, sheet, base = (given_length(given, k) for k in ("content-height", "sheet", "base"))
+        if given_length(given, "wall") is not None:
+            return length_of(given, "wall", 0.0)
+        if content is not None:
+            return up_to_score(s, content + t / 2 + HEADROOM, "auto")
+        if sheet is not None and base is not None:
+            return Sized((sheet - base) / 2, "auto")
+        if sheet is not None:
+            return Sized(snap(sheet / 3, s.score.grid, "nearest").value, "auto", sheet / 3)
+        if layer is not None and layer.need.wall is not None:
+            return Sized(layer.need.wall + sizes["wall-step"].length, "auto")
+        tallest = max((g.need.height.value for g in s.on("floor") if g.need.height), default=0.0)
+        if tallest:
+            return up_to_score(s, tallest + t / 2 + HEADROOM, "auto")
+        if s.room is not None and s.room.wall is not None:
+            return Sized(s.room.wall - s.room.wall_step, "fill")
+        if s.room is not None and s.room.height is not None:
+            return Sized(s.room.height.value - t / 2, "fill")
+        return Sized(inches(3) if base is None else base, "default")
+
+    def _base(self, s: Situation, sizes: Sizes, layer: GuestNeed | None, axis: int) -> Sized:
+        given, t = s.given, s.paper.caliper
+        name = ("base", "base-depth")[axis]
+        content, sheet = given_length(given, ("content-width", "content-depth")[axis]), given_length(given, "sheet")
+        bulk = sum(self._bulk(s, sizes, side, "inside") for side in (("right", "left"), ("back", "front"))[axis])
+        if given_length(given, name) is not None:
+            return length_of(given, name, 0.0)
+        if axis == 1 and given_length(given, "base") is not None:
+            return Sized(sizes["base"].length, "auto")
+        if content is not None and sizes["sides"].value == 4:
+            return up_to_cut(s, content + t + bulk + sizes["content-play"].length, "auto")
+        if content is not None:
+            return self._polygon_base(s, sizes)
+        if sheet is not None:
+            return Sized(sheet - 2 * sizes["wall"].length, "auto")
+        if layer is not None and (inner := layer.need.nominal[(axis + layer.turn) % 2]) is not None:
+            return Sized(inner + self._step(s, sizes, layer.need.caliper, layer.need.bulk), "auto")
+        wanted = self._guests_want(s, axis)
+        if wanted is not None:
+            return up_to_cut(s, wanted + t + bulk, "auto")
+        if s.room is not None:
+            return self._fill(s, sizes, axis)
+        if given_length(given, "wall") is not None:
+            return Sized(sizes["wall"].length, "default")
+        return Sized(inches(3), "default")
+
+    @staticmethod
+    def _guests_want(s: Situation, axis: int) -> float | None:
+        found = []
+        for g in s.on("floor"):
+            sides = g.need.sides[(axis + g.turn) % 2 :: 2] if len(g.need.sides) == 4 else ()
+            if sides:
+                found.append(sum(side.reach.value for side in sides) + g.need.play)
+        return max(found, default=None)
+
+    def _polygon_base(self, s: Situation, sizes: Sizes) -> Sized:
+        """Side of the regular polygon whose inside takes the contents' rectangle (its support in every direction)."""
+        n = int(sizes["sides"].length)
+        w = sizes["content-width"].length + sizes["content-play"].length
+        d = sizes.get("content-depth", sizes["content-width"]).length + sizes["content-play"].length
+        need = max(w / 2 * abs(math.cos(k * 2 * math.pi / n)) + d / 2 * abs(math.sin(k * 2 * math.pi / n))
+                   for k in range(n))
+        return up_to_cut(s, 2 * (need + s.paper.caliper / 2) * math.tan(math.pi / n), "auto")
+
+    def _fill(self, s: Situation, sizes: Sizes, axis: int) -> Sized:
+        room, t = s.room, s.paper.caliper
+        assert room is not None
+        bulk = self._most_bulk(s, sizes, "outside")
+        n = int(sizes["sides"].length)
+        if room.per_side and len(room.sides) == n:
+            needed = self._least_step(s, t, room.caliper, bulk, room.bulk)
+            step = room.step if room.step is not None else max(STEP_HABIT, snap(needed, s.cut.grid, "up").value)
+            return Sized(room.nominal[axis] - step * (1.0 if n == 4 else math.tan(math.pi / n)), "fill")
+        clear = 2 * min(side.reach.value for side in room.sides)
+        return Sized(snap(clear - t - 2 * bulk - 2 * LAYER_PLAY, s.cut.grid, "down").value, "fill")
+
+    @staticmethod
+    def _least_step(s: Situation, t: float, other: float, bulk_a: float, bulk_b: float) -> float:
+        return t + other + 2 * (bulk_a + bulk_b) + 2 * LAYER_PLAY
+
+    def _step(self, s: Situation, sizes: Sizes, caliper: float, bulk: float) -> float:
+        """Nominal base less the next layer's: as given, else the habit, else what sheets and bulk need. mm."""
+        own = given_length(s.given, "layer-step")
+        if own is not None:
+            return own
+        needed = self._least_step(s, s.paper.caliper, caliper, bulk, self._most_bulk(s, sizes, "inside"))
+        return max(STEP_HABIT, snap(needed, s.cut.grid, "up").value)
+
+    def _step_shown(self, s: Situation, sizes: Sizes, layer: GuestNeed | None) -> Sized:
+        caliper, bulk = (layer.need.caliper, layer.need.bulk) if layer else (s.paper.caliper, 0.0)
+        return Sized(self._step(s, sizes, caliper, bulk), "given" if "layer-step" in s.given else "auto")
+
+    def _bulk(self, s: Situation, sizes: Sizes, side: str, face: str) -> float:
+        pocket = pocket_bulk(s, sizes, side) if face == "inside" else 0.0
+        return pocket + s.bulk_on(f"{side}-{face}")
+
+    def _most_bulk(self, s: Situation, sizes: Sizes, face: str) -> float:
+        return max(self._bulk(s, sizes, side, face) for side in SIDE_NAMES)
+
+    @staticmethod
+    def _tag(s: Situation, sizes: dict[str, Sized]) -> None:
+        """Tag sizes: what the pocket holds less 1/8 across, rounded down."""
+        inside, deep = pocket_width(s, sizes), Cross.pocket_depth(sizes)
+        for name, room in (("tag-width", inside), ("tag-height", deep)):
+            exact = room - TAG_LESS
+            sizes[name] = length_of(s.given, name, snap(exact, s.cut.grid, "down").value, "auto")
+            if sizes[name].length < 3.0 and sizes["tags"].value == "yes":
+                raise ParameterError(
+                    f"The corner pockets are too small for a tag ({format_length(room, 'mm')}).", "Corners",
+                    "Set tags to no, or the corners to plain.")
+
+    def _sides(self, s: Situation, sizes: Sizes, face: str) -> tuple[Side, ...]:
+        e, t, n = s.element, s.paper.caliper, int(sizes["sides"].length)
+        reach = inner_reach if face == "inside" else outer_reach
+        if n == 4:
+            return box_sides(
+                reach(e, s.name, sizes[name].length, self._lever(s, name), t, self._bulk(s, sizes, side, face))
+                for side, name in zip(SIDE_NAMES, ("base", "base-depth", "base", "base-depth"), strict=True))
+        half = 0.5 / math.tan(math.pi / n)
+        sign = -1.0 if face == "inside" else 1.0
+        return tuple(
+            Side(f"wall {k + 1}", 2 * math.pi * k / n,
+                 span(f"{s.name} apothem", sizes["base"].length * half, e, "base", half).plus(
+                     Term("sheet", sign * t / 2)))
+            for k in range(n))
+
+    @staticmethod
+    def _lever(s: Situation, name: str) -> str:
+        return name if name in s.given else "base"
+
+    def need(self, situation: Situation, sizes: Sizes) -> Need:
+        """Its outside as a layer; open while needs go up if nothing in or on it settles its base."""
+        s, t = situation, situation.paper.caliper
+        settled = s.room is not None or all(sizes[n].origin in ("given", "auto") for n in ("base", "base-depth"))
+        high = s.room is not None or sizes["wall"].origin in ("given", "auto")
+        height: Span | None = None
+        if high:
+            height = span("layer wall", sizes["wall"].length, s.element, "wall").plus(Term("half a sheet", t / 2))
+        lower = s.room is not None and s.room.wall_step > 0
+        level = (-t - s.glue - 0.05, inches(1 / 8))
+        nominal = (sizes["base"].length, sizes["base-depth"].length) if settled else (None, None)
+        return Need(
+            "inside", "layer", self._sides(s, sizes, "outside") if settled else (), nominal, t,
+            self._most_bulk(s, sizes, "outside"), height, "stepped" if lower else "level", None if lower else level,
+            sizes["wall"].length if high else None, 2 * LAYER_PLAY, bears_lid=True, layers=int(sizes["layers"].length),
+            stands=max((self._stands(s, sizes, g) for g in s.on("floor")), default=0.0))
+
+    @staticmethod
+    def _stands(s: Situation, sizes: Sizes, guest: GuestNeed) -> float:
+        """How far a layer on the floor stands above this box's own wall, mm."""
+        if not guest.need.bears_lid or guest.need.height is None:
+            return 0.0
+        top = s.paper.caliper / 2 + s.glue + guest.need.height.value + guest.need.stands
+        return max(0.0, top - sizes["wall"].length)
+
+    def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
+        """Floor, mouth and both faces of each wall."""
+        s, t, n = situation, situation.paper.caliper, int(sizes["sides"].length)
+        w, d, h = sizes["base"].length, sizes["base-depth"].length, sizes["wall"].length
+        intrudes = max((g.need.intrudes for g in s.on("mouth")), default=0.0)
+        clear = span(f"{s.name} wall", h, s.element, "wall").plus(Term("half a sheet", -t / 2))
+        if s.room is not None and s.room.height is not None and s.room.height.value - t > clear.value:
+            clear = s.room.height.plus(Term("floor", -t))
+        clear = clear.plus(Term("under the lid", -intrudes))
+        step = given_length(s.given, "layer-step")
+        rooms = {
+            "floor": Room("inside", "layer", self._sides(s, sizes, "inside"), (w, d), t,
+                          self._most_bulk(s, sizes, "inside"), clear, True,
+                          step if step is not None else s.room.step if s.room else None,
+                          sizes["wall-step"].length, h),
+        }
+        if n == 4:
+            rooms["mouth"] = Room("over", "lid", self._sides(s, sizes, "outside"), (w, d), t,
+                                  self._most_bulk(s, sizes, "outside"), wall=h)
+            for side, name in zip(SIDE_NAMES, ("base-depth", "base", "base-depth", "base"), strict=True):
+                for face in ("inside", "outside"):
+                    rooms[f"{side}-{face}"] = face_room(
+                        sizes[name].length, h, t, s.element, (self._lever(s, name), "wall"), f"{side} wall")
+        return rooms
+
+    def build(self, situation: Situation, sizes: Sizes) -> Part:
+        """The cross (or strip and walls), pockets, tags, faces and own gaps."""
+        return build_cross(situation, sizes, self.rooms(situation, sizes)["floor"])
+
+
+FAMILY = ExplosionBox()

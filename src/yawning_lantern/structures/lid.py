@@ -1,0 +1,258 @@
+"""Lid: slips over a box. Single rim with corner tabs, or double rim whose inner rim hides the tabs."""
+
+from __future__ import annotations
+
+import math
+
+from yawning_lantern.assembly import (
+    Gap,
+    Instance,
+    Mount,
+    Need,
+    Part,
+    Room,
+    Root,
+    Side,
+    Span,
+    Term,
+    box_sides,
+    span,
+)
+from yawning_lantern.assembly.room import SIDE_NAMES
+from yawning_lantern.measure import inches
+from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
+from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.shell import (
+    MITRE,
+    TAB_TAKERS,
+    corner_tabs,
+    lever_term,
+    shell_piece,
+    wall_mounts,
+)
+from yawning_lantern.structures.solving import (
+    PLAY_WORDS,
+    centred,
+    face_room,
+    given_length,
+    length_of,
+    positive,
+    sheet_gap,
+    up_to_cut,
+    word_of,
+)
+
+_AXES = (("width", 0), ("depth", 1))
+
+
+class Lid:
+    """A cap that slips over walls."""
+
+    id = "lid"
+    name = "Lid"
+    about = "Slips over a box: single rim with corner tabs, or double rim whose inner rim hides the tabs."
+    starts: tuple[Start, ...] = ("size", "contents", "sheet")
+    faces = (
+        ("top", "top, outside"), ("ceiling", "top, inside"),
+        *((f"{side}-{face}", f"{side} rim, {face}") for side in SIDE_NAMES for face in ("outside", "inside")),
+    )
+    parameters = (
+        Parameter("over-width", "Over width", "length", "The box's own nominal panel, left to right.", least=3.0),
+        Parameter("over-depth", "Over depth", "length", "The box's own nominal panel, front to back.", least=3.0),
+        Parameter("over-caliper", "Box sheet", "length", "Thickness of the box's sheet.", least=0.01, most=10.0),
+        Parameter("over-bulk", "Bulk on the box", "length", "What is glued outside the box, per side.", most=50.0),
+        Parameter("rim", "Rim", "length", "First score from the edge. Kept exactly.", least=3.0),
+        Parameter("rim-kind", "Rim kind", "word", "Single, or folded double so that the tabs are hidden.",
+                  words=("single", "double"), default="single"),
+        Parameter("play", "Play", "length", "How loose in all: snug, easy, loose, or a length.", "Fit",
+                  words=tuple(PLAY_WORDS), most=50.0, default="easy"),
+        Parameter("top-width", "Top width", "length", "Score to score of the lid's own top.", "Worked out", 3.0),
+        Parameter("top-depth", "Top depth", "length", "Score to score of the lid's own top.", "Worked out", 3.0),
+        Parameter("content-width", "Thing, width", "length", "Outside width of what the lid goes over.", "Contents", 1.0),
+        Parameter("content-depth", "Thing, depth", "length", "Outside depth of what the lid goes over.", "Contents", 1.0),
+        Parameter("content-height", "Thing, height", "length", "Height of what the lid goes over.", "Contents", 1.0),
+        Parameter("sheet", "Sheet", "length", "Side of the square sheet to use whole.", "Sheet", 10.0),
+    )
+
+    def size(self, situation: Situation) -> dict[str, Sized]:
+        """What it goes over, its rim, and its top rounded up. Raises ParameterError where nothing is left to fold."""
+        s, given, t = situation, situation.given, situation.paper.caliper
+        play = given.get("play", "easy")
+        sizes = {
+            "rim-kind": word_of(given, "rim-kind", "single"),
+            "play": Sized(play, "given" if "play" in given else "default"),
+            "over-caliper": length_of(given, "over-caliper", s.room.caliper if s.room else t,
+                                      "fill" if s.room else "default"),
+            "over-bulk": length_of(given, "over-bulk", s.room.bulk if s.room else 0.0, "fill" if s.room else "default"),
+        }
+        room_over = s.room if s.room is not None and s.room.relation == "over" else None
+        tops: list[float] = []
+        for name, axis in _AXES:
+            content = given_length(given, f"content-{name}")
+            if content is not None:
+                sizes[f"content-{name}"] = Sized(content, "given")
+            fallback = Sized(inches(3), "default")
+            if content is not None:
+                fallback = Sized(content - sizes["over-caliper"].length, "auto")
+            elif room_over is not None:
+                fallback = Sized(room_over.nominal[axis], "fill")
+            elif "over-width" in sizes:
+                fallback = Sized(sizes["over-width"].length, "default")
+            over = given_length(given, f"over-{name}")
+            sizes[f"over-{name}"] = fallback if over is None else Sized(over, "given")
+            tops.append(sizes[f"over-{name}"].length + sizes["over-caliper"].length + t
+                        + 2 * sizes["over-bulk"].length + self._inside(s, sizes, axis) + self.play(sizes))
+        if abs(sizes["over-width"].length - sizes["over-depth"].length) < 1e-6:
+            tops = [max(tops)] * 2  # a square box keeps a square lid
+        for (name, _), exact in zip(_AXES, tops, strict=True):
+            top = given_length(given, f"top-{name}")
+            origin = sizes[f"over-{name}"].origin
+            sizes[f"top-{name}"] = Sized(top, "given") if top is not None else up_to_cut(
+                s, exact, "auto" if origin == "given" else origin)
+        sizes["rim"] = self._rim(s, sizes)
+        for key in ("content-height", "sheet"):
+            if key in given:
+                sizes[key] = length_of(given, key, 0.0)
+        return sizes
+
+    @staticmethod
+    def play(sizes: Sizes) -> float:
+        """The play in all, mm."""
+        value = sizes["play"].value
+        return PLAY_WORDS[value] if isinstance(value, str) else float(value)
+
+    def _rim(self, s: Situation, sizes: Sizes) -> Sized:
+        rims = 4.0 if sizes["rim-kind"].value == "double" else 2.0
+        sheet = given_length(s.given, "sheet")
+        if given_length(s.given, "rim") is not None:
+            return length_of(s.given, "rim", 0.0)
+        if sheet is not None:
+            room = (sheet - max(sizes["top-width"].length, sizes["top-depth"].length)) / rims
+            return Sized(positive(room, "lid's rim", "Take a larger sheet, or a smaller top."), "auto")
+        tall = s.room.wall if s.room is not None else given_length(s.given, "content-height")
+        if tall is None or tall >= inches(1):
+            return Sized(inches(1), "default")
+        return Sized(tall, "fill")
+
+    @staticmethod
+    def _side_bulk(s: Situation, side: str) -> float:
+        """What is glued inside one rim: the corner tabs, and guests. mm."""
+        tabs = s.paper.caliper + s.glue if side in TAB_TAKERS else 0.0
+        return tabs + s.bulk_on(f"{side}-inside")
+
+    def _inside(self, s: Situation, sizes: Sizes, axis: int) -> float:
+        doubled = 2 * s.paper.caliper if sizes["rim-kind"].value == "double" else 0.0
+        return doubled + sum(self._side_bulk(s, side) for side in (("right", "left"), ("back", "front"))[axis])
+
+    def need(self, situation: Situation, sizes: Sizes) -> Need:
+        """Its inside, once the box is known; how far its top stands above the walls, and hangs below them."""
+        s, e, t = situation, situation.element, situation.paper.caliper
+        high = span("lid", t).plus(Term("bulk on the lid", s.bulk_on("top")))
+        school = str(sizes["play"].value) if isinstance(sizes["play"].value, str) else "asked"
+        want = None
+        if school == "asked":
+            asked = self.play(sizes)
+            want = (max(0.0, asked - inches(1 / 64)), asked + inches(1 / 16))
+        sides: tuple[Side, ...] = ()
+        if s.room is not None:
+            doubled = t if sizes["rim-kind"].value == "double" else 0.0
+            reaches: list[Span] = []
+            for side, n in zip(SIDE_NAMES, ("width", "depth", "width", "depth"), strict=True):
+                reaches.append(span("lid top", sizes[f"top-{n}"].length / 2, e, f"top-{n}", 0.5).plus(
+                    Term("half the lid's sheet", -t / 2), Term("inner rim", -doubled),
+                    Term("tabs and bulk inside the lid", -self._side_bulk(s, side))))
+            sides = box_sides(reaches)
+        known = (sizes["top-width"].length, sizes["top-depth"].length) if sides else (None, None)
+        return Need("over", "lid", sides, known, t, height=high, play=self.play(sizes), school=school, want=want,
+                    intrudes=s.bulk_on("ceiling"))
+
+    def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
+        """Top and rims, outside and inside."""
+        e, t = situation.element, situation.paper.caliper
+        w, d, r = sizes["top-width"].length, sizes["top-depth"].length, sizes["rim"].length
+        top = face_room(w, d, t, e, ("top-width", "top-depth"), "lid top")
+        less = 2 * t + 2 * max(self._side_bulk(situation, side) for side in SIDE_NAMES)
+        rooms = {"top": top, "ceiling": face_room(w - less, d - less, t, e, ("top-width", "top-depth"), "lid ceiling")}
+        for side, n in zip(SIDE_NAMES, ("depth", "width", "depth", "width"), strict=True):
+            for face in ("outside", "inside"):
+                rooms[f"{side}-{face}"] = face_room(sizes[f"top-{n}"].length, r, t, e, (f"top-{n}", "rim"), f"{side} rim")
+        return rooms
+
+    def _double(self, s: Situation, w: float, d: float, r: float) -> Piece:
+        t, e = s.paper.caliper, s.element
+        x = (0.0, r, 2 * r, 2 * r + w, 3 * r + w, 4 * r + w)
+        y = (0.0, r, 2 * r, 2 * r + d, 3 * r + d, 4 * r + d)
+        cut = max(MITRE, 2 * t)  # each end of the inner rim stands clear of its neighbours
+        panels = [
+            Panel("top", "top", rectangle(x[2], y[2], x[3], y[3])),
+            Panel("wall-right", "right rim", rectangle(x[3], y[2], x[4], y[3])),
+            Panel("wall-back", "back rim", rectangle(x[2], y[3], x[3], y[4])),
+            Panel("wall-left", "left rim", rectangle(x[1], y[2], x[2], y[3])),
+            Panel("wall-front", "front rim", rectangle(x[2], y[1], x[3], y[2])),
+            Panel("lining-right", "right inner rim", rectangle(x[4], y[2] + cut, x[5], y[3] - cut)),
+            Panel("lining-back", "back inner rim", rectangle(x[2] + cut, y[4], x[3] - cut, y[5])),
+            Panel("lining-left", "left inner rim", rectangle(x[0], y[2] + cut, x[1], y[3] - cut)),
+            Panel("lining-front", "front inner rim", rectangle(x[2] + cut, y[0], x[3] - cut, y[1])),
+            *corner_tabs((("right", x[3], x[4], 1.0), ("left", x[2], x[1], -1.0)), y[2], y[3], w, r),
+        ]
+        folds = [Fold("top", f"wall-{side}", -math.pi / 2) for side in SIDE_NAMES]
+        folds += [
+            Fold(f"wall-{side}", f"lining-{side}", -math.pi, wrap=t + s.glue if side in TAB_TAKERS else 0.0)
+            for side in SIDE_NAMES
+        ]
+        folds += [Fold(f"wall-{side}", f"tab-{side}-{end}", -math.pi / 2, settle=t + s.glue)
+                  for side in ("right", "left") for end in TAB_TAKERS]
+        flags = (ScoreFlag("x", r, "rim", 1.0), ScoreFlag("x", 2 * r, "rim", 2.0),
+                 ScoreFlag("x", 2 * r + w, "top-width", 1.0), ScoreFlag("y", r, "rim", 1.0),
+                 ScoreFlag("y", 2 * r + d, "top-depth", 1.0))
+        return build_piece(f"{e}.lid", s.name, s.paper, panels, folds, flags=flags,
+                           note="Cut each corner to a step, glue the tabs, then fold the inner rim over them.")
+
+    def build(self, situation: Situation, sizes: Sizes) -> Part:
+        """One sheet, the outside up."""
+        s, e, t = situation, situation.element, situation.paper.caliper
+        w, d, r = sizes["top-width"].length, sizes["top-depth"].length, sizes["rim"].length
+        double = sizes["rim-kind"].value == "double"
+        if double:
+            piece, foot = self._double(s, w, d, r), 2 * r
+        else:
+            flags = (ScoreFlag("x", r, "rim", 1.0), ScoreFlag("x", r + w, "top-width", 1.0),
+                     ScoreFlag("y", r, "rim", 1.0), ScoreFlag("y", r + d, "top-depth", 1.0))
+            piece, foot = shell_piece(f"{e}.lid", s.name, s.paper, ("top", "top"), (w, d, r), -1, "rim", flags, s.glue), r
+        middle = (foot + w / 2, foot + d / 2)
+        rims = 4.0 if double else 2.0
+        gaps = [sheet_gap(e, s.name, s.paper, piece.size, tuple(
+            (lever_term(f"top {n}", sizes[f"top-{n}"].length, e, f"top-{n}"), lever_term("rims", rims * r, e, "rim", rims))
+            for n, _ in _AXES))]  # type: ignore[arg-type]  # two axes, two sums
+        if s.room is None:
+            gaps += self._own_gaps(s, sizes)
+        elif s.room.wall is not None:
+            left = span("box wall", s.room.wall) - span("rim", r, e, "rim")
+            gaps.append(Gap("rim", e, e, (f"{s.name}, rim", "box wall"), left, where="up"))
+        mounts = [
+            Mount("top", "top, outside", "lid", "top", 1, middle, (0.0, 1.0), centred(w, d), t / 2),
+            Mount("ceiling", "top, inside", "lid", "top", -1, middle, (0.0, 1.0), centred(w, d), t / 2),
+        ]
+        for mount in wall_mounts(w, d, r, "lid", t, -1, "rim", foot - r):
+            mounts.append(mount)
+        return Part(e, s.name, (piece,), (Instance("lid", piece.id, Root("top", middle)),), tuple(mounts),
+                    gaps=tuple(gaps))
+
+    def _own_gaps(self, s: Situation, sizes: Sizes) -> list[Gap]:
+        """Lid over the box it was told of, where there is no box in the nest."""
+        e, t = s.element, s.paper.caliper
+        need = self.need(s, sizes)
+        found = []
+        for name, axis in _AXES:
+            left = span("lid top", sizes[f"top-{name}"].length, e, f"top-{name}").plus(
+                lever_term("box", -sizes[f"over-{name}"].length, e, f"over-{name}", -1.0),
+                Term("box sheet", -sizes["over-caliper"].length), Term("lid sheet", -t),
+                Term("bulk on the box", -2 * sizes["over-bulk"].length),
+                Term("tabs, inner rim and bulk inside", -self._inside(s, sizes, axis)))
+            where = ("across", "front to back")[axis]
+            found.append(Gap("lid", e, e, (s.name, f"the box, {where}"), left, need.school, need.want, where,
+                             axis * math.pi / 2))
+        return found
+
+
+FAMILY = Lid()

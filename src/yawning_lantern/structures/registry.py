@@ -1,0 +1,36 @@
+"""All families by id: our own, and those of other packages found by entry point."""
+
+from __future__ import annotations
+
+import difflib
+from functools import lru_cache
+from importlib import import_module
+from importlib.metadata import entry_points
+
+from yawning_lantern.errors import UnknownName
+from yawning_lantern.structures.declare import Family
+
+_OWN = ("explosion_box", "lid", "tray", "mat")
+ENTRY_POINTS = "yawning_lantern.families"
+
+
+@lru_cache(maxsize=1)
+def families() -> dict[str, Family]:
+    """Every family by id, our own first."""
+    found: dict[str, Family] = {}
+    for module in _OWN:
+        own: Family = import_module(f"yawning_lantern.structures.{module}").FAMILY
+        found[own.id] = own
+    for point in entry_points(group=ENTRY_POINTS):
+        other: Family = point.load()
+        found.setdefault(other.id, other)
+    return found
+
+
+def family(name: str) -> Family:
+    """The family of that id. Raises UnknownName with the nearest names."""
+    known = families()
+    if name not in known:
+        near = difflib.get_close_matches(name, list(known), 3, 0.4) or list(known)
+        raise UnknownName(f"There is no family “{name}”.", remedy=f"Did you mean {', '.join(near)}?")
+    return known[name]

@@ -1,0 +1,103 @@
+"""What the box families share when they settle sizes: reading what was given, rounding safely, common mount shapes."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from yawning_lantern.assembly import Gap, Lever, Room, Side, Span, Term, box_sides
+from yawning_lantern.design import Value
+from yawning_lantern.errors import ParameterError
+from yawning_lantern.measure import inches, snap
+from yawning_lantern.pattern import Point
+from yawning_lantern.pattern.build import rectangle
+from yawning_lantern.stock import Paper
+from yawning_lantern.structures.declare import Origin, Parameter, Situation, Sized
+
+PLAY_WORDS: dict[str, float] = {"snug": inches(1 / 32), "easy": inches(1 / 16), "loose": inches(1 / 8)}
+"""Play in all of a lid, mm. Common practice, no source."""
+
+HEADROOM = inches(1 / 16)
+"""Room left above what stands in a box, mm. Common practice, no source."""
+
+CONTENT_PARAMETERS = (
+    Parameter("content-width", "Contents, width", "length", "How wide the thing inside is.", "Contents", 1.0),
+    Parameter("content-depth", "Contents, depth", "length", "How deep it is, front to back.", "Contents", 1.0),
+    Parameter("content-height", "Contents, height", "length", "How tall it stands.", "Contents", 0.0),
+    Parameter("content-play", "Room around contents", "length", "Room in all, across: half of it each side.",
+              "Contents", 0.0, 100.0, default=inches(1 / 8)),
+)
+
+
+def given_length(given: Mapping[str, Value], name: str) -> float | None:
+    """A given length in mm, or None where nothing was given."""
+    value = given.get(name)
+    return None if value is None or isinstance(value, str) else float(value)
+
+
+def word_of(given: Mapping[str, Value], name: str, default: str) -> Sized:
+    """A word, given or by default."""
+    value = given.get(name)
+    return Sized(value, "given") if isinstance(value, str) else Sized(default, "default")
+
+
+def length_of(given: Mapping[str, Value], name: str, default: float, origin: Origin = "default") -> Sized:
+    """A length, given or by default."""
+    value = given_length(given, name)
+    return Sized(default, origin) if value is None else Sized(value, "given")
+
+
+def up_to_cut(s: Situation, exact: float, origin: Origin) -> Sized:
+    """A length rounded up to the cutting tool's grid, the exact figure kept."""
+    return Sized(snap(exact, s.cut.grid, "up").value, origin, exact)
+
+
+def down_to_cut(s: Situation, exact: float, origin: Origin) -> Sized:
+    """A length rounded down to the cutting tool's grid, the exact figure kept."""
+    return Sized(snap(exact, s.cut.grid, "down").value, origin, exact)
+
+
+def up_to_score(s: Situation, exact: float, origin: Origin) -> Sized:
+    """A score's distance from the fence rounded up to a groove, the exact figure kept."""
+    return Sized(snap(exact, s.score.grid, "up", s.score.offset).value, origin, exact)
+
+
+def positive(value: float, what: str, remedy: str) -> float:
+    """The value if it can be a panel. Raises ParameterError where the sum leaves nothing."""
+    if value < 3.0:
+        raise ParameterError(f"The {what} comes out at {value:.1f} mm: nothing can be folded from that.", what, remedy)
+    return value
+
+
+def face_room(width: float, height: float, caliper: float, element: str, levers: tuple[str, str], name: str) -> Room:
+    """The room of a bare face: a mat or another flat thing may lie on it. Lengths in mm."""
+    across = Span((Term(f"{name} width", width / 2, Lever(element, levers[0], 0.5)),))
+    along = Span((Term(f"{name} height", height / 2, Lever(element, levers[1], 0.5)),))
+    sides: tuple[Side, ...] = box_sides((across, along, across, along))
+    return Room("onto", "mat", sides, (width, height), caliper)
+
+
+def centred(width: float, height: float) -> tuple[Point, ...]:
+    """A rectangle about the origin, mm: the outline of a mount."""
+    return rectangle(-width / 2, -height / 2, width / 2, height / 2)
+
+
+def sheet_gap(
+    element: str, name: str, paper: Paper, size: tuple[float, float], terms: tuple[tuple[Term, ...], tuple[Term, ...]]
+) -> Gap:
+    """How much of the sheet is left beside a piece, whichever way it lies better. `terms` sum up to each size, mm."""
+    sheet = paper.sheet
+    width, height = sheet.usable_width, sheet.usable_height
+    straight = min(width - size[0], height - size[1])
+    turned = min(height - size[0], width - size[1])
+    if turned > straight:
+        width, height = height, width
+    tight = 0 if width - size[0] <= height - size[1] else 1
+    usable = (width, height)[tight]
+    left = Span((Term("sheet that can be used", usable),)) - Span(terms[tight])
+    return Gap("sheet", element, element, (name, paper.sheet.name), left.merged(), "any", (0.0, usable), "")
+
+
+def fits_sheet(paper: Paper, size: tuple[float, float]) -> bool:
+    """Whether a piece can be cut from one sheet, either way round."""
+    w, h = paper.sheet.usable_width + 1e-6, paper.sheet.usable_height + 1e-6
+    return (size[0] <= w and size[1] <= h) or (size[0] <= h and size[1] <= w)
