@@ -56,7 +56,8 @@ def _one_side(room_side: Side, need: Need, turn: int, offset: tuple[float, float
 
 
 def edge_gaps(
-    host: str, guest: str, names: tuple[str, str], room: Room, need: Need, turn: int, offset: tuple[float, float]
+    host: str, guest: str, names: tuple[str, str], room: Room, need: Need, turn: int, offset: tuple[float, float],
+    mount: str = "floor",
 ) -> tuple[Gap, ...]:
     """Every gap between a guest and the face it sits on.
 
@@ -72,11 +73,12 @@ def edge_gaps(
             sides.append((side, left))
     code = need.use if per_side or need.use != "layer" else "tray"
     gaps: list[Gap] = []
+    level = 0.0 if room.relation == "onto" else (room.wall or 0.0) * (0.94 if over else 0.6)
     if per_side:
         for side, left in sides:
             gaps.append(
                 Gap(code, guest, host, (f"{names[1]}, {side.name}", f"{names[0]}, {side.name}"), left.merged(),
-                    need.school, need.want, side.name, side.angle)
+                    need.school, need.want, side.name, side.angle, mount, side.reach.value, level)
             )
     else:
         done: set[int] = set()
@@ -93,13 +95,14 @@ def edge_gaps(
                 left = left + sides[opposite[0]][1]
             gaps.append(
                 Gap(code, guest, host, (names[1], f"{names[0]}, {axis}"), left.merged(), need.school, need.want,
-                    axis, side.angle)
+                    axis, side.angle, mount, side.reach.value, level)
             )
     if room.height is not None and need.height is not None and not over:
         left = (room.height - need.height).merged()
         height_code = "wall-height" if per_side else "headroom"
         between = (f"{names[1]}, top", f"{names[0]}, top")
         gaps.append(
-            Gap(height_code, guest, host, between, left, need.height_school, need.height_want, "up")
+            Gap(height_code, guest, host, between, left, need.height_school, need.height_want, "up",
+                None, mount, room.height.value, 0.0)
         )
     return tuple(gaps)

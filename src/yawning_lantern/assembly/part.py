@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from typing import Literal
 
 from yawning_lantern.assembly.room import Gap
@@ -92,7 +92,10 @@ class Pocket:
 
 @dataclass(frozen=True, slots=True)
 class Part:
-    """One element, built. Immutable, and a function of its situation alone."""
+    """One element, built. Immutable, and a function of its situation alone.
+
+    `contents` is the box of what stands on its floor (width, depth, height, mm), where the maker told of it.
+    """
 
     element: str
     name: str
@@ -102,7 +105,7 @@ class Part:
     swings: tuple[Swing, ...] = ()
     gaps: tuple[Gap, ...] = ()
     pockets: tuple[Pocket, ...] = ()
-    tints: dict[str, tuple[str, str]] = field(default_factory=dict)
+    contents: tuple[float, float, float] | None = None
 
     def piece(self, piece_id: str) -> Piece:
         """The piece of that id. Raises KeyError."""

@@ -36,11 +36,11 @@ def parent_of(design: Design, element_id: str) -> Element | None:
 
 
 def fresh_id(design: Design, stem: str) -> str:
-    """An id that no element of the design has: the stem, or the stem with a number."""
+    """An id that no element of the design has: the stem, or the stem with another number."""
     taken = {element.id for element in walk(design.root)}
-    stem = re.sub(r"-\d+$", "", stem)
     if stem not in taken:
         return stem
+    stem = re.sub(r"-\d+$", "", stem)
     number = 2
     while f"{stem}-{number}" in taken:
         number += 1

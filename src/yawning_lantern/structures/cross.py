@@ -11,7 +11,7 @@ from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, bounds, build_piece, rectangle
 from yawning_lantern.structures.declare import Situation, Sizes
 from yawning_lantern.structures.shell import FOLD_SHIFT, WALL_UP, lever_term, wall_mounts
-from yawning_lantern.structures.solving import centred, fits_sheet, sheet_gap
+from yawning_lantern.structures.solving import centred, contents_of, fits_sheet, sheet_gap
 
 POCKET_WALLS = ("back", "front")
 TAG_LESS = inches(1 / 8)
@@ -97,6 +97,18 @@ class Cross:
         panels += [Panel(f"wall-{k + 1}", f"wall {k + 1}", tuple(moved(p) for p in reversed(wall)))
                    for k, wall in enumerate(walls)]
         return panels, angles
+
+
+def star_base(sides: int, wall: float, sheet: float) -> float:
+    """The side of the base whose star fills a square sheet, mm; 0 where the walls alone are too tall. By bisection."""
+    lo, hi = 0.0, sheet
+    for _ in range(50):
+        middle = (lo + hi) / 2
+        if max(Cross(sides, middle, middle, wall, False, 0.0).size) > sheet:
+            hi = middle
+        else:
+            lo = middle
+    return lo
 
 
 def flap_reach(sizes: Sizes) -> float:
@@ -238,10 +250,11 @@ def _own_gaps(s: Situation, sizes: Sizes, cross: Cross, pieces: list[Piece], pie
                 left = (reach - span("contents", sizes[name].length)).merged()
                 where = ("across", "front to back")[axis]
                 gaps.append(Gap("contents", e, e, ("contents", f"{s.name}, {where}"), left, where=where,
-                                angle=axis * math.pi / 2))
+                                angle=axis * math.pi / 2, reach=floor.sides[axis].reach.value, level=h / 3))
     if "content-height" in sizes and floor.height is not None:
         left = (floor.height - span("contents", sizes["content-height"].length)).merged()
-        gaps.append(Gap("headroom", e, e, ("contents, top", f"{s.name}, top"), left, where="up"))
+        gaps.append(Gap("headroom", e, e, ("contents, top", f"{s.name}, top"), left, where="up",
+                        reach=floor.height.value))
     if has_tags(sizes):
         wide = span("base", cross.width, e, "base").plus(Term("bends", -2 * s.paper.caliper)) - span(
             "tag", sizes["tag-width"].length, e, "tag-width")
@@ -276,4 +289,5 @@ def build_cross(s: Situation, sizes: Sizes, floor: Room) -> Part:
         Pocket(f"pocket-{wall}", (f"wall-{wall}", f"flap-{wall}-right", f"flap-{wall}-left"), "up",
                pocket_width(s, sizes), Cross.pocket_depth(sizes)) for wall in POCKET_WALLS) if cross.pockets else ()
     return Part(s.element, s.name, tuple(pieces), tuple(instances), tuple(_mounts(s, cross, middle, top, pieced)),
-                (swing,), tuple(_own_gaps(s, sizes, cross, pieces, pieced, floor)), pockets)
+                (swing,), tuple(_own_gaps(s, sizes, cross, pieces, pieced, floor)), pockets,
+                contents_of(sizes))

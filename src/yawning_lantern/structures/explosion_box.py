@@ -8,12 +8,13 @@ from yawning_lantern.assembly import Need, Part, Room, Side, Span, Term, box_sid
 from yawning_lantern.assembly.room import SIDE_NAMES
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import format_length, inches, snap
-from yawning_lantern.structures.cross import TAG_LESS, Cross, build_cross, pocket_bulk, pocket_width
+from yawning_lantern.structures.cross import TAG_LESS, Cross, build_cross, pocket_bulk, pocket_width, star_base
 from yawning_lantern.structures.declare import GuestNeed, Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.shell import inner_reach, outer_reach
 from yawning_lantern.structures.solving import (
     CONTENT_PARAMETERS,
     HEADROOM,
+    LID_PARAMETER,
     face_room,
     given_length,
     length_of,
@@ -63,6 +64,7 @@ class ExplosionBox:
         Parameter("piecing", "Pieces", "word", "one: a whole cross. pieced: a strip and two walls with tabs. "
                   "auto: pieced where the sheet is too small.", "Sheet", words=("auto", "one", "pieced"),
                   default="auto"),
+        LID_PARAMETER,
         Parameter("cross", "Cross, overall", "length", "The square that the cross is cut from.", "Sheet", derived=True),
     )
 
@@ -139,7 +141,9 @@ class ExplosionBox:
     def _base(self, s: Situation, sizes: Sizes, layer: GuestNeed | None, axis: int) -> Sized:
         given, t = s.given, s.paper.caliper
         name = ("base", "base-depth")[axis]
-        content, sheet = given_length(given, ("content-width", "content-depth")[axis]), given_length(given, "sheet")
+        content, sheet = given_length(given, "content-width"), given_length(given, "sheet")
+        if axis == 1:
+            content = given_length(given, "content-depth") or content
         bulk = sum(self._bulk(s, sizes, side, "inside") for side in (("right", "left"), ("back", "front"))[axis])
         if given_length(given, name) is not None:
             return length_of(given, name, 0.0)
@@ -149,8 +153,10 @@ class ExplosionBox:
             return up_to_cut(s, content + t + bulk + sizes["content-play"].length, "auto")
         if content is not None:
             return self._polygon_base(s, sizes)
-        if sheet is not None:
+        if sheet is not None and sizes["sides"].value == 4:
             return Sized(sheet - 2 * sizes["wall"].length, "auto")
+        if sheet is not None:
+            return Sized(star_base(int(sizes["sides"].length), sizes["wall"].length, sheet), "auto")
         if layer is not None and (inner := layer.need.nominal[(axis + layer.turn) % 2]) is not None:
             return Sized(inner + self._step(s, sizes, layer.need.caliper, layer.need.bulk), "auto")
         wanted = self._guests_want(s, axis)

@@ -11,10 +11,13 @@ from yawning_lantern.measure import inches, snap
 from yawning_lantern.pattern import Point
 from yawning_lantern.pattern.build import rectangle
 from yawning_lantern.stock import Paper
-from yawning_lantern.structures.declare import Origin, Parameter, Situation, Sized
+from yawning_lantern.structures.declare import Origin, Parameter, Situation, Sized, Sizes
 
-PLAY_WORDS: dict[str, float] = {"snug": inches(1 / 32), "easy": inches(1 / 16), "loose": inches(1 / 8)}
-"""Play in all of a lid, mm. Common practice, no source."""
+PLAY_WORDS: dict[str, float] = {"snug": 0.0, "easy": inches(1 / 16), "loose": inches(1 / 8)}
+"""Play in all of a lid, mm, before it is rounded up. Common practice, no source."""
+
+LID_PARAMETER = Parameter("lid", "Lid", "word", "Begin with a lid that is snug, easy or loose, or with none.", "Lid",
+                          words=("none", "snug", "easy", "loose"), default="none", structural=True)
 
 HEADROOM = inches(1 / 16)
 """Room left above what stands in a box, mm. Common practice, no source."""
@@ -66,6 +69,15 @@ def positive(value: float, what: str, remedy: str) -> float:
     if value < 3.0:
         raise ParameterError(f"The {what} comes out at {value:.1f} mm: nothing can be folded from that.", what, remedy)
     return value
+
+
+def contents_of(sizes: Sizes) -> tuple[float, float, float] | None:
+    """Width, depth and height of the contents (mm), where width is known; what is not told is as the width."""
+    if "content-width" not in sizes:
+        return None
+    width = sizes["content-width"].length
+    depth, height = (sizes[n].length if n in sizes else width for n in ("content-depth", "content-height"))
+    return width, depth, height
 
 
 def face_room(width: float, height: float, caliper: float, element: str, levers: tuple[str, str], name: str) -> Room:

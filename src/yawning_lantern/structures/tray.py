@@ -35,7 +35,9 @@ from yawning_lantern.structures.shell import (
 from yawning_lantern.structures.solving import (
     CONTENT_PARAMETERS,
     HEADROOM,
+    LID_PARAMETER,
     centred,
+    contents_of,
     down_to_cut,
     face_room,
     given_length,
@@ -67,6 +69,7 @@ class Tray:
         Parameter("depth", "Depth", "length", "Score to score, front to back.", least=3.0),
         Parameter("height", "Wall height", "length", "Score to edge.", least=3.0),
         *CONTENT_PARAMETERS,
+        LID_PARAMETER,
         Parameter("sheet", "Sheet", "length", "Side of the square sheet to use whole.", "Sheet", 10.0),
     )
 
@@ -77,7 +80,7 @@ class Tray:
         sheet = given_length(given, "sheet")
         sizes["height"] = self._height(situation, sheet)
         for name, content, axis in _AXES:
-            inside = given_length(given, content)
+            inside = given_length(given, content) or (given_length(given, "content-width") if axis else None)
             if inside is not None:
                 sizes[content] = Sized(inside, "given")
             bulk = self._bulk_inside(situation, axis)
@@ -204,10 +207,12 @@ class Tray:
             if content in sizes:
                 left = inner.sides[axis].reach + inner.sides[axis + 2].reach - span("contents", sizes[content].length)
                 gaps.append(Gap("contents", e, e, ("contents", f"{s.name}, {name}"), left.merged(),
-                                where=("across", "front to back")[axis], angle=axis * math.pi / 2))
+                                where=("across", "front to back")[axis], angle=axis * math.pi / 2,
+                                reach=inner.sides[axis].reach.value, level=h / 3))
         if "content-height" in sizes and inner.height is not None:
             left = inner.height - span("contents", sizes["content-height"].length)
-            gaps.append(Gap("headroom", e, e, ("contents, top", f"{s.name}, top"), left.merged(), where="up"))
+            gaps.append(Gap("headroom", e, e, ("contents, top", f"{s.name}, top"), left.merged(), where="up",
+                            reach=inner.height.value))
         lid_gap = h * 0.9 + inches(1)
         mounts = [
             Mount("floor", "floor, inside", "tray", "base", 1, middle, (0.0, 1.0), centred(w, d), t / 2),
@@ -215,7 +220,7 @@ class Tray:
             *wall_mounts(w, d, h, "tray", t, 1, "wall"),
         ]
         return Part(e, s.name, (piece,), (Instance("tray", piece.id, Root("base", middle)),), tuple(mounts),
-                    gaps=tuple(gaps), pockets=(Pocket("tray", ("base",), "up", w - t, h - t / 2),))
+                    gaps=tuple(gaps), pockets=(Pocket("tray", ("base",), "up", w - t, h - t / 2),), contents=contents_of(sizes))
 
 
 FAMILY = Tray()

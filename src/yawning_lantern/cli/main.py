@@ -1,0 +1,185 @@
+"""`families` and `plan`. Exit 0: fine. 1: the plan has a clash. 2: a name or value that cannot be, said in a sentence."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any
+
+from yawning_lantern import __version__
+from yawning_lantern.design import Design, Value, set_caliper
+from yawning_lantern.errors import LanternError, ParameterError
+from yawning_lantern.exchange.design_file import read_design
+from yawning_lantern.exchange.files import write_atomically
+from yawning_lantern.exchange.pages import PAPERS
+from yawning_lantern.exchange.pdf import write_templates
+from yawning_lantern.exchange.plan import cut_list, plan
+from yawning_lantern.fit import formula, headline, sentence
+from yawning_lantern.measure import MM_PER_INCH, Units, format_length, format_size, parse_length
+from yawning_lantern.stock import builtin_catalogue
+from yawning_lantern.structures import Family, Parameter, families, family, parameter, read_setting, start_design
+from yawning_lantern.study import Study
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="lantern", description="Plan fold-out paper structures.")
+    parser.add_argument("--version", action="version", version=__version__)
+    commands = parser.add_subparsers(dest="command", required=True)
+    listing = commands.add_parser("families", help="list structure families with their parameters")
+    listing.add_argument("--json", action="store_true", help="as JSON, lengths in mm")
+    planning = commands.add_parser("plan", help="work out a design: cut sizes, scores, fits")
+    planning.add_argument("file", nargs="?", type=Path, help="a .lantern design")
+    planning.add_argument("--family", help="start from a family instead of a file")
+    planning.add_argument("--set", action="append", default=[], metavar="KEY=VALUE", help="give a parameter")
+    planning.add_argument("--from", dest="start", choices=("sheet", "size", "contents"), help="what to solve from")
+    planning.add_argument("--stock", help="body stock by id or name")
+    planning.add_argument("--caliper", metavar="LENGTH", help="the stock's thickness as measured")
+    planning.add_argument("--units", choices=("in", "mm"), help="units in and out (default: in, or the file's)")
+    planning.add_argument("--json", action="store_true", help="print the plan as JSON")
+    planning.add_argument("--pdf", type=Path, metavar="OUT", help="write templates at 1:1")
+    planning.add_argument("--paper", choices=tuple(PAPERS), default="letter", help="paper for the templates")
+    planning.add_argument("--csv", type=Path, metavar="OUT", help="write the cut list")
+    return parser
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run one command; gives the exit code."""
+    options = _parser().parse_args(arguments)
+    try:
+        return _families(options.json) if options.command == "families" else _plan(options)
+    except LanternError as error:
+        print(f"lantern: {error.sentence()}", file=sys.stderr)
+        return 2
+
+
+def _told(kind: Family) -> dict[str, Any]:
+    return {
+        "id": kind.id, "name": kind.name, "about": kind.about, "starts": list(kind.starts),
+        "faces": [{"id": face, "label": label} for face, label in kind.faces],
+        "parameters": [
+            {"id": p.id, "label": p.label, "kind": p.kind, "group": p.group, "help": p.help, "words": list(p.words),
+             "least": p.least, "most": p.most, "default": p.default, "derived": p.derived}
+            for p in kind.parameters
+        ],
+    }
+
+
+def _families(as_json: bool) -> int:
+    if as_json:
+        print(json.dumps({"units": "mm", "families": [_told(kind) for kind in families().values()]}, indent=2))
+        return 0
+    for kind in families().values():
+        print(f"{kind.id}: {kind.about}")
+        for p in kind.parameters:
+            words = f" [{', '.join(p.words)}]" if p.words else ""
+            print(f"    {p.id:16} {p.kind:7}{words} {p.help}")
+        print()
+    return 0
+
+
+def _settings(kind: Family, pairs: Sequence[str], units: Units) -> dict[str, Value]:
+    found: dict[str, Value] = {}
+    for pair in pairs:
+        key, equals, text = pair.partition("=")
+        if not equals:
+            raise ParameterError(f"“{pair}” gives no value.", remedy="Write it as key=value, such as base=4.")
+        found[key.strip()] = read_setting(parameter(kind, key.strip()), text, units)
+    return found
+
+
+def _has(kind: Family, name: str) -> Parameter | None:
+    return next((p for p in kind.parameters if p.id == name), None)
+
+
+def _started(kind: Family, settings: dict[str, Value], start: str | None, stock: str) -> dict[str, Value]:
+    """Settings completed for the way in that was asked for."""
+    if start is not None and start not in kind.starts:
+        raise ParameterError(f"{kind.name} cannot be solved from its {start}.")
+    if start == "sheet" and "sheet" not in settings:
+        sheet = builtin_catalogue().paper(stock).sheet
+        settings["sheet"] = min(sheet.usable_width, sheet.usable_height)
+    if start == "contents":
+        needed = [n for n in ("content-width", "content-height") if _has(kind, n)]
+        if kind.id == "lid":
+            needed = ["content-width"]
+        missing = [n for n in needed if n not in settings]
+        if missing:
+            raise ParameterError(f"To solve from the contents, {' and '.join(missing)} must be known.",
+                                 remedy=f"Add --set {missing[0]}=2in, with your own length.")
+    if start == "size" and any(n == "sheet" or n.startswith("content-") and n != "content-play" for n in settings):
+        raise ParameterError("A finished size was asked for, but a sheet or contents are given too.",
+                             remedy="Leave them out, or choose --from sheet or --from contents.")
+    return settings
+
+
+def _design(options: argparse.Namespace) -> Design:
+    if (options.file is None) == (options.family is None):
+        raise ParameterError("Give either a design file or --family.")
+    if options.file is not None:
+        if options.set or options.start:
+            raise ParameterError("--set and --from go with --family, not with a file.")
+        design = read_design(options.file)
+    else:
+        kind = family(options.family)
+        units: Units = options.units or "in"
+        stock = builtin_catalogue().paper(options.stock).id if options.stock else "card-216"
+        settings = _started(kind, _settings(kind, options.set, units), options.start, stock)
+        metric = units == "mm"
+        design = start_design(
+            options.family, settings, name=kind.name, stock=stock, units=units,
+            score_tool="scorer-mm" if metric else "board-8", cut_tool="trimmer-mm" if metric else "trimmer-16")
+    if options.stock and options.file is not None:
+        from msgspec.structs import replace
+
+        design = replace(design, stock=builtin_catalogue().paper(options.stock).id)
+    if options.caliper:
+        design = set_caliper(design, design.stock, parse_length(options.caliper, options.units or design.units))
+    return design
+
+
+def _plan(options: argparse.Namespace) -> int:
+    design = _design(options)
+    units: Units = options.units or design.units
+    study = Study(design)
+    if options.json:
+        print(json.dumps(plan(study, units), indent=2, ensure_ascii=False))
+    else:
+        _print_plan(study, units)
+    if options.pdf:
+        write_templates(study, options.pdf, options.paper, units)
+    if options.csv:
+        write_atomically(options.csv, cut_list(study, units).encode("utf-8"))
+    return 1 if study.has_clash else 0
+
+
+def _print_plan(study: Study, units: Units) -> None:
+    print(study.design.name)
+    print("\nPieces")
+    for piece in study.pieces:
+        print(f"  {piece.quantity} × {piece.name}: {format_size(piece.size, units)}, {piece.stock.name}")
+    print("\nWorked out")
+    for element, r in study.resolved.items():
+        for declared in r.family.parameters:
+            sized = r.sizes.get(declared.id)
+            if sized is None:
+                continue
+            value = sized.value
+            shown = format_length(value, units) if declared.kind == "length" and not isinstance(value, str) else value
+            exact = ""
+            if abs(sized.residual) > 1e-6:
+                divide = MM_PER_INCH if units == "in" else 1.0
+                exact = f" (exact {(sized.exact or 0.0) / divide:.3f}, rounded by {sized.residual / divide:+.3f})"
+            print(f"  {element}.{declared.id} = {shown}, {sized.origin}{exact}")
+    print("\nClosed " + format_size(tuple(round(x, 1) for x in study.size_at(0.0)), units))
+    print("\nFits")
+    for check in study.checks:
+        print(f"  {headline(check)}: {sentence(check, units)}\n      {formula(check, units)}")
+    if study.has_clash:
+        print("\nSomething clashes: this cannot be built as it stands.")
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,122 @@
+"""The plan as plain data: every piece with its lines, the finished size, the fits, and what was solved."""
+
+from __future__ import annotations
+
+import csv
+import io
+from typing import Any
+
+from yawning_lantern.assembly import Gap
+from yawning_lantern.fit import formula
+from yawning_lantern.measure import MM_PER_INCH, Units, format_length
+from yawning_lantern.pattern import Piece
+from yawning_lantern.structures import Sized
+from yawning_lantern.study import Resolved, Study
+
+_DECIMALS = 5
+
+
+def plan(study: Study, units: Units = "in") -> dict[str, Any]:
+    """The plan, lengths as decimals in the chosen unit (see docs/file-formats.md)."""
+
+    def u(mm: float) -> float:
+        return round(mm / (MM_PER_INCH if units == "in" else 1.0), _DECIMALS) + 0.0
+
+    return {
+        "name": study.design.name,
+        "units": units,
+        "pieces": [_piece(piece, u) for piece in study.pieces],
+        "finished": {"closed": [u(x) for x in study.size_at(0.0)], "open": [u(x) for x in study.size_at(1.0)]},
+        "fits": [
+            {
+                "code": check.gap.code,
+                "between": list(check.gap.between),
+                "gap": u(check.gap.value),
+                "want": [u(check.want[0]), u(check.want[1])],
+                "verdict": check.verdict,
+                "asked": check.against,
+                "formula": formula(check, units),
+            }
+            for check in study.checks
+        ],
+        "solved": _solved(study, u),
+    }
+
+
+def material(piece: Piece) -> str:
+    """What a piece is cut from, with the thickness and whether that is an estimate."""
+    known = "estimated" if piece.stock.is_estimated else "measured"
+    return f"{piece.stock.name}, {piece.stock.caliper:.2f} mm ({known})"
+
+
+def _piece(piece: Piece, u: Any) -> dict[str, Any]:
+    width, height = piece.size
+    return {
+        "id": piece.id,
+        "name": piece.name,
+        "quantity": piece.quantity,
+        "material": material(piece),
+        "width": u(width),
+        "height": u(height),
+        "outline": [[u(x), u(y)] for x, y in piece.outline],
+        "holes": [[[u(x), u(y)] for x, y in hole] for hole in piece.holes],
+        "lines": [
+            {"kind": line.kind, "fold": line.fold, "x1": u(line.start[0]), "y1": u(line.start[1]),
+             "x2": u(line.end[0]), "y2": u(line.end[1])}
+            for line in piece.lines
+        ],
+        "note": piece.note,
+    }
+
+
+def _value(r: Resolved, name: str, sized: Sized, u: Any) -> Any:
+    kinds = {p.id: p.kind for p in r.family.parameters}
+    if isinstance(sized.value, str):
+        return sized.value
+    return int(sized.value) if kinds.get(name) == "count" else u(sized.value)
+
+
+def _solved(study: Study, u: Any) -> dict[str, Any]:
+    """The root's parameters by their ids; those of parts in it as `part.parameter`; contents also by their ids."""
+    found: dict[str, Any] = {}
+    for element, r in study.resolved.items():
+        for name, sized in r.sizes.items():
+            value = _value(r, name, sized, u)
+            if not r.host:
+                found[name] = value
+            else:
+                found[f"{element}.{name}"] = value
+                if name.startswith("content-") and name != "content-play":
+                    found.setdefault(name, value)
+    return found
+
+
+def cut_list(study: Study, units: Units = "in") -> str:
+    """The cut list as CSV: a row for every piece, sizes as the tools read them."""
+    out = io.StringIO()
+    rows = csv.writer(out)
+    rows.writerow(["piece", "quantity", f"width ({units})", f"height ({units})", "width (decimal)", "height (decimal)",
+                   "scores from the left", "scores from the foot", "material", "note"])
+    for piece in study.pieces:
+        width, height = piece.size
+        divide = MM_PER_INCH if units == "in" else 1.0
+        rows.writerow([
+            piece.name, piece.quantity, format_length(width, units, mark=False), format_length(height, units, mark=False),
+            f"{width / divide:.4f}", f"{height / divide:.4f}", score_readings(piece, 0, units),
+            score_readings(piece, 1, units), material(piece), piece.note,
+        ])
+    return out.getvalue()
+
+
+def score_readings(piece: Piece, axis: int, units: Units) -> str:
+    """Distances from the fence of every score across `axis` (0: read from the left, 1: from the foot)."""
+    found = sorted({
+        round(line.start[axis], 3) for line in piece.lines
+        if line.kind == "score" and abs(line.start[axis] - line.end[axis]) < 1e-6
+    })
+    return "; ".join(format_length(at, units, mark=False) for at in found)
+
+
+def gap_key(gap: Gap) -> str:
+    """A text that tells one gap from all others of a design."""
+    return "|".join((gap.code, gap.element, gap.where, *gap.between))

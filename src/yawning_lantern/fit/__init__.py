@@ -1,0 +1,8 @@
+"""Fit: every gap judged against what its use wants, with the formula in figures and what would cure it."""
+
+from yawning_lantern.fit.checks import Check, Verdict, check_gaps
+from yawning_lantern.fit.remedies import Candidate, candidates
+from yawning_lantern.fit.uses import USES, Use
+from yawning_lantern.fit.words import formula, headline, sentence
+
+__all__ = ["USES", "Candidate", "Check", "Use", "Verdict", "candidates", "check_gaps", "formula", "headline", "sentence"]

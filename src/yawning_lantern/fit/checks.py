@@ -1,0 +1,61 @@
+"""Judging gaps. Codes and numbers only; the words are made in `fit.words`."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Literal
+
+from yawning_lantern.assembly import Gap
+from yawning_lantern.fit.uses import USES
+
+Verdict = Literal["clash", "tight", "snug", "easy", "loose"]
+_ROUNDING = 1e-6  # mm
+
+
+@dataclass(frozen=True, slots=True)
+class Check:
+    """One gap, judged. `want` is the range asked for, mm; `against` tells how the gap lies to it."""
+
+    gap: Gap
+    want: tuple[float, float]
+    verdict: Verdict
+    against: Literal["below", "within", "above"]
+
+    @property
+    def is_clash(self) -> bool:
+        """Whether two things would have to be in one place."""
+        return self.verdict == "clash"
+
+    @property
+    def is_fine(self) -> bool:
+        """Whether the gap is what was asked for."""
+        return self.against == "within" and not self.is_clash
+
+
+def judge(gap: Gap) -> Check:
+    """One gap against what its use wants."""
+    use = USES[gap.code]
+    value = gap.value
+    want = gap.want or use.wants.get(gap.school) or next(iter(use.wants.values()))
+    floor = min(0.0, want[0])
+    clash, tight, snug, easy = use.bands
+    verdict: Verdict
+    if value < clash + floor - _ROUNDING:
+        verdict = "clash"
+    elif value < tight - _ROUNDING and value >= 0:
+        verdict = "tight"
+    elif value <= snug + _ROUNDING:
+        verdict = "snug"
+    elif value < easy - _ROUNDING or (gap.code != "lid" and value <= easy + _ROUNDING):
+        verdict = "easy"
+    else:
+        verdict = "loose"
+    if value < want[0] - _ROUNDING:
+        return Check(gap, want, verdict, "below")
+    return Check(gap, want, verdict, "above" if value > want[1] + _ROUNDING else "within")
+
+
+def check_gaps(gaps: Iterable[Gap]) -> tuple[Check, ...]:
+    """Every gap judged, in the order given."""
+    return tuple(judge(gap) for gap in gaps)

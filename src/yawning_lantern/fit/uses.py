@@ -1,0 +1,40 @@
+"""What each kind of gap wants, by school. Every figure here is common practice of the trade, with no source."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from yawning_lantern.measure import inches
+
+
+@dataclass(frozen=True, slots=True)
+class Use:
+    """A kind of gap, mm: `bands` are the upper ends of clash, tight, snug and easy; `wants` the range by school."""
+
+    code: str
+    label: str
+    bands: tuple[float, float, float, float]
+    wants: dict[str, tuple[float, float]]
+
+
+def _use(code: str, label: str, bands: tuple[float, float, float], **wants: tuple[float, float]) -> Use:
+    tight, snug, easy = (inches(b) for b in bands)
+    return Use(code, label, (0.0, tight, snug, easy), {k: (inches(a), inches(b)) for k, (a, b) in wants.items()})
+
+
+USES: dict[str, Use] = {
+    use.code: use
+    for use in (
+        _use("lid", "Lid over box", (0.0, 1 / 32, 1 / 8), snug=(0, 1 / 32), easy=(1 / 32, 1 / 8), loose=(1 / 8, 1 / 4)),
+        _use("layer", "Layer in layer", (1 / 64, 1 / 32, 1 / 2), easy=(1 / 32, 1 / 2)),
+        _use("tray", "Tray in its place", (1 / 64, 1 / 32, 1 / 8), easy=(1 / 32, 1 / 8)),
+        _use("contents", "Contents", (1 / 32, 1 / 16, 1 / 4), easy=(1 / 16, 1 / 4)),
+        _use("headroom", "Headroom", (1 / 64, 1 / 32, 36), easy=(1 / 32, 12)),
+        _use("wall-height", "Layer's wall under the outer's", (0.0, 1 / 32, 1 / 2), stepped=(0, 1 / 2), easy=(0, 12),
+             level=(0, 1 / 8)),
+        _use("mat", "Mat on panel", (1 / 16, 3 / 32, 3 / 8), easy=(1 / 16, 3 / 8)),
+        _use("pocket", "Tag in pocket", (1 / 16, 3 / 32, 1 / 2), easy=(1 / 16, 1 / 2)),
+        _use("rim", "Rim against wall", (0.0, 0.0, 36), easy=(0, 12)),
+        _use("sheet", "Sheet holds piece", (0.0, 0.0, 36), any=(0, 36)),
+    )
+}

@@ -1,0 +1,39 @@
+"""Words for checks, made once for every place that shows them."""
+
+from __future__ import annotations
+
+from yawning_lantern.fit.checks import Check
+from yawning_lantern.fit.uses import USES
+from yawning_lantern.measure import Units, format_fine, format_length
+
+_AGAINST = {"below": "less than asked", "above": "more than asked", "within": ""}
+
+
+def headline(check: Check) -> str:
+    """What the check is about, in a few words: “Lid over box: Lid, across”."""
+    return f"{USES[check.gap.code].label}: {check.gap.between[0]} · {check.gap.between[1]}"
+
+
+def sentence(check: Check, units: Units) -> str:
+    """The verdict in words, without the subject."""
+    gap = check.gap.value
+    if check.is_clash:
+        return f"{format_fine(-gap, units)} too large: it clashes"
+    if gap < 0:
+        return f"{format_fine(-gap, units)} above, as asked"
+    text = f"{format_fine(gap, units)} to spare, {check.verdict}"
+    against = _AGAINST[check.against]
+    return f"{text}, {against}" if against else text
+
+
+def formula(check: Check, units: Units) -> str:
+    """The sum behind the gap, in figures: “3 3/16 lid top − 3 box − 0.011 sheet = 0.10”."""
+    parts: list[str] = []
+    for term in check.gap.span.terms:
+        size = format_length(abs(term.value), units, mark=False)
+        if parts:
+            parts.append(f"{'−' if term.value < 0 else '+'} {size} {term.label}")
+        else:
+            parts.append(f"{'−' if term.value < 0 else ''}{size} {term.label}")
+    total = f"{check.gap.value / 25.4:.3f}″" if units == "in" else f"{check.gap.value:.2f} mm"
+    return f"{' '.join(parts)} = {total}".replace("-", "−")

@@ -1,0 +1,97 @@
+"""Beginning a design, and the edits that change its nest: layers, and new guests on a face."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from msgspec.structs import replace
+
+from yawning_lantern.design import Design, Element, Place, Value, add_guest, find, fresh_id, remove_element, replace_element
+from yawning_lantern.errors import ParameterError
+from yawning_lantern.structures.declare import Family
+from yawning_lantern.structures.registry import family
+from yawning_lantern.structures.settings import checked_settings
+
+_OUTERMOST = ("base", "base-depth", "wall", "sheet")
+_CONTENTS = "content-"
+_ORDINALS = ("", "", "Second layer", "Third layer", "Fourth layer", "Fifth layer", "Sixth layer", "Seventh layer",
+             "Eighth layer")
+
+
+def guest_settings(host: Element) -> dict[str, Value]:
+    """What a further layer takes over from the one around it: everything but its size and contents."""
+    return {k: v for k, v in host.settings.items() if k not in _OUTERMOST and not k.startswith(_CONTENTS)}
+
+
+def _layer_of(element: Element) -> Element | None:
+    return next((g for g in element.guests if g.family == element.family and g.place and g.place.face == "floor"), None)
+
+
+def with_layers(design: Design, element_id: str, layers: int) -> Design:
+    """The design with so many layers from an element inwards, each turned a quarter against the last.
+
+    A new innermost layer takes over the contents and the guests of the one that was innermost before; layers that go
+    hand theirs back.
+
+    Raises:
+        UnknownName: no such element. ParameterError: fewer than one layer.
+    """
+    if layers < 1:
+        raise ParameterError("There must be one layer at least.", "Layers")
+    chain = [find(design, element_id)]
+    while (inner := _layer_of(chain[-1])) is not None:
+        chain.append(inner)
+    last = chain[-1]
+    contents = {k: v for k, v in last.settings.items() if k.startswith(_CONTENTS)}
+    inside = tuple(g for g in last.guests if g.place and g.place.face == "floor")
+    if len(chain) > layers:
+        keep = chain[layers - 1]
+        design = remove_element(design, chain[layers].id)
+        host = find(design, keep.id)
+        return _changed(design, replace(host, settings={**host.settings, **contents}, guests=(*host.guests, *inside)))
+    while len(chain) < layers:
+        host = find(design, chain[-1].id)
+        rest = tuple(g for g in host.guests if g not in inside)
+        settings = {k: v for k, v in host.settings.items() if not k.startswith(_CONTENTS)}
+        design = _changed(design, replace(host, settings=settings, guests=rest))
+        number = len(chain) + 1
+        layer = Element(
+            fresh_id(design, f"layer-{number}"), host.family, _ORDINALS[number],
+            {**guest_settings(host), **contents}, host.stock, None, inside)
+        design = add_guest(design, host.id, layer, Place("floor", turn=1))
+        chain.append(layer)
+    return design
+
+
+def _changed(design: Design, element: Element) -> Design:
+    return replace_element(design, element.id, lambda _: element)
+
+
+def new_guest(design: Design, kind: Family, name: str = "") -> Element:
+    """An element of a family with nothing given, ready to be put on a face."""
+    return Element(fresh_id(design, kind.id), kind.id, name or kind.name)
+
+
+def start_design(
+    family_id: str, settings: Mapping[str, Value], *, name: str = "Untitled", stock: str = "card-216",
+    units: str = "in", adhesive: str = "wet-glue", score_tool: str = "board-8", cut_tool: str = "trimmer-16",
+) -> Design:
+    """A new design of one structure; `layers` and `lid` among the settings make the nest.
+
+    Raises:
+        UnknownName: no such family or parameter. ParameterError: a value is impossible.
+    """
+    kind = family(family_id)
+    checked = checked_settings(kind, settings, "mm" if units == "mm" else "in")
+    layers = int(float(checked.pop("layers", 1)))
+    lid = checked.pop("lid", "none")
+    root = Element(family_id.split("-")[-1], family_id, kind.name, checked)
+    design = Design(
+        root, name=name, units="mm" if units == "mm" else "in", stock=stock, adhesive=adhesive,
+        score_tool=score_tool, cut_tool=cut_tool)
+    if layers > 1:
+        design = with_layers(design, root.id, layers)
+    if lid == "none":
+        return design
+    cap = replace(new_guest(design, family("lid")), settings={"play": lid})
+    return add_guest(design, root.id, cap, Place("mouth"))

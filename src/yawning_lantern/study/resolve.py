@@ -1,0 +1,156 @@
+"""Settling every size in the nest: needs go up, then rooms come down. Two passes, no iteration."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+from yawning_lantern.assembly import Gap, Need, Part, Room, edge_gaps
+from yawning_lantern.design import Design, Element, Place
+from yawning_lantern.errors import LanternError, ParameterError, UnknownName
+from yawning_lantern.stock import Catalogue, Paper
+from yawning_lantern.structures import Family, GuestNeed, Situation, Sized, checked_settings, family
+
+_DEEPEST = 24
+
+
+@dataclass(frozen=True, slots=True)
+class Resolved:
+    """One element settled: the situations it was settled and built in, its sizes, faces, need and part.
+
+    `gaps` are those to its host; its own are in the part. `depth` is how far down the nest it is.
+    """
+
+    element: Element
+    family: Family
+    upward: Situation
+    final: Situation
+    sizes: Mapping[str, Sized]
+    rooms: Mapping[str, Room]
+    need: Need
+    part: Part
+    host: str
+    place: Place
+    gaps: tuple[Gap, ...]
+    depth: int
+
+
+@dataclass(frozen=True, slots=True)
+class _Up:
+    """An element on the way up: its situation without a room, its need, and its guests likewise."""
+
+    element: Element
+    situation: Situation
+    sizes: Mapping[str, Sized]
+    need: Need
+    guests: tuple[_Up, ...]
+
+
+@lru_cache(maxsize=128)
+def paper_of(paper: Paper, caliper: float | None) -> Paper:
+    """A paper with the maker's own measured thickness (mm), where there is one. The same paper each time."""
+    return paper if caliper is None else replace(paper, measured=caliper)
+
+
+class _Resolver:
+    def __init__(self, design: Design, catalogue: Catalogue, before: Mapping[str, Resolved]) -> None:
+        self.design, self.catalogue, self.before = design, catalogue, before
+        self.glue = catalogue.adhesive(design.adhesive).thickness
+        self.score, self.cut = catalogue.tool(design.score_tool), catalogue.tool(design.cut_tool)
+        self.found: dict[str, Resolved] = {}
+        self.seen: set[str] = set()
+
+    def _paper(self, element: Element) -> Paper:
+        name = element.stock or self.design.stock
+        return paper_of(self.catalogue.paper(name), self.design.calipers.get(name))
+
+    def up(self, element: Element, depth: int) -> _Up:
+        """Needs from the innermost outwards."""
+        if element.id in self.seen:
+            raise ParameterError(f"Two parts are both called “{element.id}”.", remedy="Give each its own id.")
+        if depth > _DEEPEST:
+            raise ParameterError(f"The nest is more than {_DEEPEST} deep.", element.name or element.id)
+        self.seen.add(element.id)
+        kind = family(element.family)
+        guests = tuple(self.up(guest, depth + 1) for guest in element.guests)
+        faces = dict(kind.faces)
+        needs = []
+        for guest in guests:
+            place = guest.element.place or Place("")
+            if place.face not in faces:
+                raise UnknownName(f"{kind.name} has no face “{place.face}” for “{guest.situation.name}”.",
+                                  remedy=f"Its faces are {', '.join(faces)}.")
+            needs.append(GuestNeed(guest.element.id, guest.situation.name, place.face, place.turn, (place.x, place.y),
+                                   guest.need))
+        name = element.name or kind.name
+        old = self.before.get(element.id)
+        given = checked_settings(kind, element.settings, self.design.units)
+        situation = Situation(element.id, name, given, self._paper(element), self.glue, self.score, self.cut,
+                              tuple(needs))
+        if old is not None and old.upward == situation and old.final.room is None:
+            sizes = old.sizes
+        else:
+            sizes = kind.size(situation)
+        return _Up(element, situation, sizes, kind.need(situation, sizes), guests)
+
+    def down(self, up: _Up, host: str, host_name: str, room: Room | None, depth: int) -> Need:
+        """Rooms from the outside in; gives the element's final need."""
+        kind = family(up.element.family)
+        place = up.element.place or Place("")
+        old = self.before.get(up.element.id)
+        placed = replace(up.situation, room=room) if room is not None else up.situation
+        same = old is not None and old.upward == up.situation and old.final.room == room and old.host == host
+        if same and old is not None:
+            sizes, rooms = old.sizes, old.rooms
+        else:
+            sizes = up.sizes if room is None else kind.size(placed)
+            rooms = kind.rooms(placed, sizes)
+        finals = []
+        for guest, need in zip(up.guests, up.situation.guests, strict=True):
+            if need.mount not in rooms:
+                raise UnknownName(f"“{up.situation.name}” offers nothing on its face “{need.mount}” as it is now.",
+                                  remedy="Put that part on another face.")
+            settled = self.down(guest, up.element.id, up.situation.name, rooms[need.mount], depth + 1)
+            finals.append(replace(need, need=settled))
+        final = replace(placed, guests=tuple(finals))
+        if same and old is not None and old.final == final:
+            need, part = old.need, old.part
+        else:
+            need, part = kind.need(final, sizes), kind.build(final, sizes)
+        gaps: tuple[Gap, ...] = ()
+        if room is not None:
+            names = (host_name, up.situation.name)
+            gaps = edge_gaps(host, up.element.id, names, room, need, place.turn, (place.x, place.y), place.face)
+        self.found[up.element.id] = Resolved(
+            up.element, kind, up.situation, final, sizes, rooms, need, part, host, place, gaps, depth)
+        return need
+
+
+def resolve(
+    design: Design, catalogue: Catalogue, before: Mapping[str, Resolved] | None = None
+) -> dict[str, Resolved]:
+    """Every element settled and built, by id, in the order of the nest (hosts before guests).
+
+    What `before` holds is used again for elements whose situation did not change.
+
+    Raises:
+        LanternError: a name is unknown or values make no such structure; `where` begins with the element's name.
+    """
+    resolver = _Resolver(design, catalogue, before or {})
+    try:
+        resolver.down(resolver.up(design.root, 0), "", "", None, 0)
+    except ParameterError as error:
+        raise error
+    ordered: dict[str, Resolved] = {}
+
+    def walk(element: Element) -> None:
+        ordered[element.id] = resolver.found[element.id]
+        for guest in element.guests:
+            walk(guest)
+
+    walk(design.root)
+    return ordered
+
+
+__all__ = ["LanternError", "Resolved", "paper_of", "resolve"]

@@ -1,0 +1,185 @@
+"""The pipeline. A Study belongs to one Design; what did not change is taken over from the study before it."""
+
+from __future__ import annotations
+
+import math
+from collections import OrderedDict
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cached_property
+
+from yawning_lantern.assembly import Assembly, Guest, join
+from yawning_lantern.assembly.joined import Frame
+from yawning_lantern.design import Design, set_value
+from yawning_lantern.errors import LanternError
+from yawning_lantern.fit import Candidate, Check, candidates, check_gaps
+from yawning_lantern.fold import Cut, PaintTree, State, apply, build_tree, cut_through, extent, facets, opening_state, pose
+from yawning_lantern.fold.bsp import Vec
+from yawning_lantern.pattern import Piece
+from yawning_lantern.stock import Catalogue, builtin_catalogue
+from yawning_lantern.study.resolve import Resolved, resolve
+
+_KEPT_TREES = 4
+_TRIED = 6
+
+
+@dataclass(frozen=True, slots=True)
+class Anchor:
+    """Where a gap lies when shut: from the guest's face to the host's, in the world, mm."""
+
+    start: Vec
+    end: Vec
+
+
+class Study:
+    """All that follows from one design. Every stage is computed when first asked for, then kept."""
+
+    def __init__(self, design: Design, catalogue: Catalogue | None = None, before: Study | None = None) -> None:
+        """Settle the design.
+
+        Raises:
+            LanternError: a name in it is unknown, or values in it make no such structure.
+        """
+        self.design = design
+        self.catalogue = catalogue or builtin_catalogue()
+        self.resolved: dict[str, Resolved] = resolve(design, self.catalogue, before.resolved if before else None)
+        self._before: Study | None = before
+        if before is not None:
+            before._before = None
+        self._trees: OrderedDict[float, tuple[list[Frame], PaintTree | None]] = OrderedDict()
+
+    @cached_property
+    def assembly(self) -> Assembly:
+        """Every panel in one tree."""
+        before = self._before
+        if before is not None and "assembly" in before.__dict__ and self._same_parts(before):
+            return before.assembly
+        glue = self.catalogue.adhesive(self.design.adhesive).thickness
+        return join([
+            Guest(r.part, r.host, r.place.face, (r.place.x, r.place.y), r.place.turn, glue)
+            for r in self.resolved.values()
+        ])
+
+    def _same_parts(self, other: Study) -> bool:
+        return self.design.adhesive == other.design.adhesive and list(self.resolved) == list(other.resolved) and all(
+            a.part is b.part and a.host == b.host and a.place == b.place
+            for a, b in zip(self.resolved.values(), other.resolved.values(), strict=True))
+
+    @cached_property
+    def pieces(self) -> tuple[Piece, ...]:
+        """Every piece to cut, hosts before guests."""
+        return tuple(piece for r in self.resolved.values() for piece in r.part.pieces)
+
+    @cached_property
+    def checks(self) -> tuple[Check, ...]:
+        """Every gap judged, in the order of the nest: to the host first, then the element's own."""
+        return check_gaps(gap for r in self.resolved.values() for gap in (*r.gaps, *r.part.gaps))
+
+    @property
+    def has_clash(self) -> bool:
+        """Whether something cannot be built as it stands."""
+        return any(check.is_clash for check in self.checks)
+
+    @cached_property
+    def shut_frames(self) -> list[Frame]:
+        """The frames when everything is shut."""
+        return pose(self.assembly, opening_state(self.assembly, 0.0))
+
+    def picture(self, position: float) -> tuple[list[Frame], PaintTree | None]:
+        """Frames and painter's tree at a place from flat (−1) over shut (0) to open (1); the last few are kept."""
+        key = round(position, 4)
+        if key in self._trees:
+            self._trees.move_to_end(key)
+            return self._trees[key]
+        frames = self.shut_frames if key == 0 else pose(self.assembly, opening_state(self.assembly, key))
+        self._trees[key] = (frames, build_tree(facets(self.assembly, frames)))
+        if len(self._trees) > _KEPT_TREES:
+            self._trees.popitem(last=False)
+        return self._trees[key]
+
+    def state_frames(self, state: State) -> list[Frame]:
+        """Frames in any state."""
+        return pose(self.assembly, state)
+
+    def size_at(self, position: float) -> tuple[float, float, float]:
+        """Width, depth and height of everything at a place from flat (−1) over shut (0) to open (1), mm."""
+        lo, hi = extent(self.assembly, pose(self.assembly, opening_state(self.assembly, position)))
+        return hi[0] - lo[0], hi[1] - lo[1], hi[2] - lo[2]
+
+    def section(self, axis: int, at: float = 0.0) -> list[Cut]:
+        """The section through the shut thing by the plane where `axis` (0: x, 1: y) is `at` mm."""
+        return cut_through(self.assembly, self.shut_frames, axis, at)
+
+    @cached_property
+    def mount_frames(self) -> Mapping[tuple[str, str], Frame]:
+        """The frame of every mount when shut: x right, y up in the face, z away from it; origin on the face."""
+        at = {(n.element, n.instance, n.panel.name): k for k, n in enumerate(self.assembly.nodes)}
+        found: dict[tuple[str, str], Frame] = {}
+        for element, r in self.resolved.items():
+            for mount in r.part.mounts:
+                f = self.shut_frames[at[element, mount.instance, mount.panel]]
+                x, y = mount.origin
+                ux, uy = mount.up
+                rx, ry = uy * mount.side, -ux * mount.side
+                z = r.final.paper.caliper / 2 * mount.side
+                o = apply(f, x, y, z)
+                found[element, mount.id] = (
+                    f[0] * rx + f[3] * ry, f[1] * rx + f[4] * ry, f[2] * rx + f[5] * ry,
+                    f[0] * ux + f[3] * uy, f[1] * ux + f[4] * uy, f[2] * ux + f[5] * uy,
+                    f[6] * mount.side, f[7] * mount.side, f[8] * mount.side, *o,
+                )  # fmt: skip
+        return found
+
+    def anchor(self, check: Check) -> Anchor | None:
+        """Where to draw a gap, or None where it has no place in the shut thing."""
+        gap = check.gap
+        frame = self.mount_frames.get((gap.host, gap.mount))
+        if frame is None or gap.reach is None or gap.code in ("mat", "sheet", "pocket"):
+            return None
+        if gap.where == "up":
+            side = self.resolved[gap.element].depth * 6.0
+            return Anchor(apply(frame, side, 0.0, gap.reach - gap.value), apply(frame, side, 0.0, gap.reach))
+        if gap.angle is None:
+            return None
+        c, s = math.cos(gap.angle), math.sin(gap.angle)
+        share = 0.5 if gap.where in ("across", "front to back") else 1.0
+        over = gap.code == "lid"
+        near = gap.reach + gap.value * share * (1 if over else -1)
+        return Anchor(apply(frame, near * c, near * s, gap.level), apply(frame, gap.reach * c, gap.reach * s, gap.level))
+
+    def current(self, element: str, parameter: str) -> float | None:
+        """A settled length or count, mm, or None where there is none."""
+        sized = self.resolved[element].sizes.get(parameter) if element in self.resolved else None
+        return None if sized is None or isinstance(sized.value, str) else float(sized.value)
+
+    def remedies(self, check: Check) -> tuple[Candidate, ...]:
+        """Edits that were tried and cure the check without making another clash."""
+
+        def is_given(element: str, parameter: str) -> bool:
+            return element in self.resolved and parameter in self.resolved[element].element.settings
+
+        def grid(element: str, parameter: str) -> float:
+            s = self.resolved[element].final
+            return s.score.grid if parameter in ("wall", "height", "rim") else s.cut.grid
+
+        clashes = sum(c.is_clash for c in self.checks)
+        cures = []
+        for candidate in candidates(check, self.current, is_given, grid)[:_TRIED]:
+            try:
+                trial = Study(self.applied(candidate), self.catalogue)
+            except LanternError:
+                continue
+            now = [c for c in trial.checks if self._same_check(c, check)]
+            if now and all(c.is_fine for c in now) and sum(c.is_clash for c in trial.checks) < clashes + (
+                not check.is_clash):
+                cures.append(candidate)
+        return tuple(cures)
+
+    @staticmethod
+    def _same_check(a: Check, b: Check) -> bool:
+        return (a.gap.code, a.gap.element, a.gap.where, a.gap.between) == (
+            b.gap.code, b.gap.element, b.gap.where, b.gap.between)
+
+    def applied(self, candidate: Candidate) -> Design:
+        """The design with a remedy applied: one edit."""
+        return set_value(self.design, candidate.element, candidate.parameter, candidate.value)
