@@ -29,7 +29,7 @@ class ParameterError(LanternError):
     """A parameter has an impossible value, or no such parameter exists."""
 
 
-class UnknownName(LanternError):
+class UnknownNameError(LanternError):
     """A family, stock, tool or face of that name does not exist."""
 
 

@@ -56,7 +56,13 @@ def _one_side(room_side: Side, need: Need, turn: int, offset: tuple[float, float
 
 
 def edge_gaps(
-    host: str, guest: str, names: tuple[str, str], room: Room, need: Need, turn: int, offset: tuple[float, float],
+    host: str,
+    guest: str,
+    names: tuple[str, str],
+    room: Room,
+    need: Need,
+    turn: int,
+    offset: tuple[float, float],
     mount: str = "floor",
 ) -> tuple[Gap, ...]:
     """Every gap between a guest and the face it sits on.
@@ -77,32 +83,69 @@ def edge_gaps(
     if per_side:
         for side, left in sides:
             gaps.append(
-                Gap(code, guest, host, (f"{names[1]}, {side.name}", f"{names[0]}, {side.name}"), left.merged(),
-                    need.school, need.want, side.name, side.angle, mount, side.reach.value, level)
+                Gap(
+                    code,
+                    guest,
+                    host,
+                    (f"{names[1]}, {side.name}", f"{names[0]}, {side.name}"),
+                    left.merged(),
+                    need.school,
+                    need.want,
+                    side.name,
+                    side.angle,
+                    mount,
+                    side.reach.value,
+                    level,
+                )
             )
     else:
         done: set[int] = set()
-        for i, (side, left) in enumerate(sides):
+        for i, (side, one) in enumerate(sides):
             if i in done:
                 continue
             opposite = [
-                j for j, (other, _) in enumerate(sides)
+                j
+                for j, (other, _) in enumerate(sides)
                 if j != i and j not in done and abs(abs(other.angle - side.angle) - math.pi) < _SAME_ANGLE
             ]
             axis = "across" if abs(math.cos(side.angle)) > 0.5 else "front to back"
             if opposite:
                 done.add(opposite[0])
-                left = left + sides[opposite[0]][1]
+            left = one + sides[opposite[0]][1] if opposite else one
             gaps.append(
-                Gap(code, guest, host, (names[1], f"{names[0]}, {axis}"), left.merged(), need.school, need.want,
-                    axis, side.angle, mount, side.reach.value, level)
+                Gap(
+                    code,
+                    guest,
+                    host,
+                    (names[1], f"{names[0]}, {axis}"),
+                    left.merged(),
+                    need.school,
+                    need.want,
+                    axis,
+                    side.angle,
+                    mount,
+                    side.reach.value,
+                    level,
+                )
             )
     if room.height is not None and need.height is not None and not over:
         left = (room.height - need.height).merged()
         height_code = "wall-height" if per_side else "headroom"
         between = (f"{names[1]}, top", f"{names[0]}, top")
         gaps.append(
-            Gap(height_code, guest, host, between, left, need.height_school, need.height_want, "up",
-                None, mount, room.height.value, 0.0)
+            Gap(
+                height_code,
+                guest,
+                host,
+                between,
+                left,
+                need.height_school,
+                need.height_want,
+                "up",
+                None,
+                mount,
+                room.height.value,
+                0.0,
+            )
         )
     return tuple(gaps)

@@ -92,7 +92,9 @@ class Assembly:
         raise KeyError((element, instance, panel))
 
 
-def _placed(host_origin: Point, host_up: Point, side: int, standoff: float, root: Root, offset: Point, turn: int) -> Frame:
+def _placed(
+    host_origin: Point, host_up: Point, side: int, standoff: float, root: Root, offset: Point, turn: int
+) -> Frame:
     """The frame that takes piece coordinates of a guest to those of its host panel."""
     up_x, up_y = host_up
     right_x, right_y = up_y * side, -up_x * side
@@ -112,8 +114,7 @@ def _placed(host_origin: Point, host_up: Point, side: int, standoff: float, root
     xx, xy = gr[0] * gx[0] + gu[0] * gy[0], gr[0] * gx[1] + gu[0] * gy[1]
     yx, yy = gr[1] * gx[0] + gu[1] * gy[0], gr[1] * gx[1] + gu[1] * gy[1]
     px, py = root.origin
-    return (xx, xy, 0.0, yx, yy, 0.0, 0.0, 0.0, z,
-            ox - px * xx - py * yx, oy - px * xy - py * yy, standoff * side)
+    return (xx, xy, 0.0, yx, yy, 0.0, 0.0, 0.0, z, ox - px * xx - py * yx, oy - px * xy - py * yy, standoff * side)
 
 
 class _Joiner:
@@ -133,8 +134,8 @@ class _Joiner:
         seat = len(self.motions) - 1
         for swing in part.swings:
             self.motions.append(Motion(f"{part.element}.{swing.name}", swing.label, part.element, "swing"))
-            for instance, crease, angle in swing.creases:
-                swings[instance, crease] = (len(self.motions) - 1, angle)
+            for copy, crease, angle in swing.creases:
+                swings[copy, crease] = (len(self.motions) - 1, angle)
         for instance in part.instances:
             piece, root = part.piece(instance.piece), instance.root
             half = piece.stock.caliper / 2
@@ -155,7 +156,13 @@ class _Joiner:
             self._add_piece(part.element, instance.id, piece, root.panel, parent, step, swings)
 
     def _add_piece(
-        self, element: str, instance: str, piece: Piece, root: str, parent: int, step: PlaceStep,
+        self,
+        element: str,
+        instance: str,
+        piece: Piece,
+        root: str,
+        parent: int,
+        step: PlaceStep,
         swings: dict[tuple[str, str], tuple[int, float]],
     ) -> None:
         panels = {panel.name: panel for panel in piece.panels}
@@ -182,9 +189,22 @@ class _Joiner:
                 left = (cx - x0) * -uy + (cy - y0) * ux > 0
                 into = (-uy, ux) if left else (uy, -ux)
                 radius = (thickness + crease.wrap) / 2
-                todo.append((other, index, CreaseStep(
-                    crease.start, (ux, uy), into, radius, -crease.settle if other == crease.b else crease.settle,
-                    crease.angle, opened, motion)))
+                todo.append(
+                    (
+                        other,
+                        index,
+                        CreaseStep(
+                            crease.start,
+                            (ux, uy),
+                            into,
+                            radius,
+                            -crease.settle if other == crease.b else crease.settle,
+                            crease.angle,
+                            opened,
+                            motion,
+                        ),
+                    )
+                )
 
 
 def join(guests: Sequence[Guest]) -> Assembly:

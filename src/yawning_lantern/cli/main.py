@@ -1,4 +1,4 @@
-"""`families` and `plan`. Exit 0: fine. 1: the plan has a clash. 2: a name or value that cannot be, said in a sentence."""
+"""`families` and `plan`. Exit 0: fine. 1: the plan has a clash. 2: a name or value that cannot be."""
 
 from __future__ import annotations
 
@@ -57,11 +57,24 @@ def main(arguments: Sequence[str] | None = None) -> int:
 
 def _told(kind: Family) -> dict[str, Any]:
     return {
-        "id": kind.id, "name": kind.name, "about": kind.about, "starts": list(kind.starts),
+        "id": kind.id,
+        "name": kind.name,
+        "about": kind.about,
+        "starts": list(kind.starts),
         "faces": [{"id": face, "label": label} for face, label in kind.faces],
         "parameters": [
-            {"id": p.id, "label": p.label, "kind": p.kind, "group": p.group, "help": p.help, "words": list(p.words),
-             "least": p.least, "most": p.most, "default": p.default, "derived": p.derived}
+            {
+                "id": p.id,
+                "label": p.label,
+                "kind": p.kind,
+                "group": p.group,
+                "help": p.help,
+                "words": list(p.words),
+                "least": p.least,
+                "most": p.most,
+                "default": p.default,
+                "derived": p.derived,
+            }
             for p in kind.parameters
         ],
     }
@@ -107,11 +120,15 @@ def _started(kind: Family, settings: dict[str, Value], start: str | None, stock:
             needed = ["content-width"]
         missing = [n for n in needed if n not in settings]
         if missing:
-            raise ParameterError(f"To solve from the contents, {' and '.join(missing)} must be known.",
-                                 remedy=f"Add --set {missing[0]}=2in, with your own length.")
-    if start == "size" and any(n == "sheet" or n.startswith("content-") and n != "content-play" for n in settings):
-        raise ParameterError("A finished size was asked for, but a sheet or contents are given too.",
-                             remedy="Leave them out, or choose --from sheet or --from contents.")
+            raise ParameterError(
+                f"To solve from the contents, {' and '.join(missing)} must be known.",
+                remedy=f"Add --set {missing[0]}=2in, with your own length.",
+            )
+    if start == "size" and any(n == "sheet" or (n.startswith("content-") and n != "content-play") for n in settings):
+        raise ParameterError(
+            "A finished size was asked for, but a sheet or contents are given too.",
+            remedy="Leave them out, or choose --from sheet or --from contents.",
+        )
     return settings
 
 
@@ -129,8 +146,14 @@ def _design(options: argparse.Namespace) -> Design:
         settings = _started(kind, _settings(kind, options.set, units), options.start, stock)
         metric = units == "mm"
         design = start_design(
-            options.family, settings, name=kind.name, stock=stock, units=units,
-            score_tool="scorer-mm" if metric else "board-8", cut_tool="trimmer-mm" if metric else "trimmer-16")
+            options.family,
+            settings,
+            name=kind.name,
+            stock=stock,
+            units=units,
+            score_tool="scorer-mm" if metric else "board-8",
+            cut_tool="trimmer-mm" if metric else "trimmer-16",
+        )
     if options.stock and options.file is not None:
         from msgspec.structs import replace
 

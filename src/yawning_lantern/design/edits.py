@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterator
 from msgspec.structs import replace
 
 from yawning_lantern.design.document import Design, Element, Place, Value
-from yawning_lantern.errors import UnknownName
+from yawning_lantern.errors import UnknownNameError
 
 
 def walk(element: Element) -> Iterator[Element]:
@@ -19,15 +19,15 @@ def walk(element: Element) -> Iterator[Element]:
 
 
 def find(design: Design, element_id: str) -> Element:
-    """The element of that id. Raises UnknownName."""
+    """The element of that id. Raises UnknownNameError."""
     for element in walk(design.root):
         if element.id == element_id:
             return element
-    raise UnknownName(f"There is no part “{element_id}” in this design.")
+    raise UnknownNameError(f"There is no part “{element_id}” in this design.")
 
 
 def parent_of(design: Design, element_id: str) -> Element | None:
-    """The host of an element, None for the root. Raises UnknownName."""
+    """The host of an element, None for the root. Raises UnknownNameError."""
     find(design, element_id)
     for element in walk(design.root):
         if any(guest.id == element_id for guest in element.guests):
@@ -58,7 +58,7 @@ def _mapped(element: Element, element_id: str, change: Callable[[Element], Eleme
 
 
 def replace_element(design: Design, element_id: str, change: Callable[[Element], Element]) -> Design:
-    """The design with one element changed. Raises UnknownName."""
+    """The design with one element changed. Raises UnknownNameError."""
     find(design, element_id)
     root = _mapped(design.root, element_id, change)
     assert root is not None
@@ -66,7 +66,7 @@ def replace_element(design: Design, element_id: str, change: Callable[[Element],
 
 
 def set_value(design: Design, element_id: str, name: str, value: Value | None) -> Design:
-    """Give a setting, or with None let the program work it out again. Raises UnknownName."""
+    """Give a setting, or with None let the program work it out again. Raises UnknownNameError."""
 
     def change(element: Element) -> Element:
         settings = {k: v for k, v in element.settings.items() if k != name}
@@ -93,13 +93,13 @@ def set_caliper(design: Design, stock: str, caliper: float | None) -> Design:
 
 
 def add_guest(design: Design, host_id: str, guest: Element, place: Place) -> Design:
-    """Put an element on a face of another. Raises UnknownName."""
+    """Put an element on a face of another. Raises UnknownNameError."""
     placed = replace(guest, place=place)
     return replace_element(design, host_id, lambda host: replace(host, guests=(*host.guests, placed)))
 
 
 def remove_element(design: Design, element_id: str) -> Design:
-    """Take an element out, with all it carries. The root stays. Raises UnknownName."""
+    """Take an element out, with all it carries. The root stays. Raises UnknownNameError."""
     find(design, element_id)
     root = _mapped(design.root, element_id, lambda _: None)
     return design if root is None else replace(design, root=root)
@@ -109,9 +109,9 @@ def move_guest(design: Design, element_id: str, host_id: str, place: Place) -> D
     """Take an element from its host and put it on a face of another.
 
     Raises:
-        UnknownName: one of the two does not exist, or the new host lies inside what is moved.
+        UnknownNameError: one of the two does not exist, or the new host lies inside what is moved.
     """
     moved = find(design, element_id)
     if any(element.id == host_id for element in walk(moved)):
-        raise UnknownName("A part cannot sit on a part that it carries itself.")
+        raise UnknownNameError("A part cannot sit on a part that it carries itself.")
     return add_guest(remove_element(design, element_id), host_id, moved, place)

@@ -38,8 +38,7 @@ def read_design(path: Path) -> Design:
     try:
         size = path.stat().st_size
         if size > LARGEST:
-            raise DesignFileError(
-                f"The file is {size / 1e6:.1f} MB, far more than a design holds.", path.name, _HERE)
+            raise DesignFileError(f"The file is {size / 1e6:.1f} MB, far more than a design holds.", path.name, _HERE)
         data = path.read_bytes()
     except OSError as error:
         raise DesignFileError(f"It cannot be read ({error.strerror}).", path.name, _HERE) from error
@@ -51,11 +50,13 @@ def from_bytes(data: bytes, where: str = "design") -> Design:
     try:
         raw: Any = json.loads(data.decode("utf-8"))
     except UnicodeDecodeError as error:
-        raise DesignFileError(f"It is no text from byte {error.start} on.", where,
-                              f"It may be damaged, or not a design. {_HERE}") from error
+        raise DesignFileError(
+            f"It is no text from byte {error.start} on.", where, f"It may be damaged, or not a design. {_HERE}"
+        ) from error
     except json.JSONDecodeError as error:
-        raise DesignFileError(f"It breaks off or is damaged at line {error.lineno}, column {error.colno}.", where,
-                              _HERE) from error
+        raise DesignFileError(
+            f"It breaks off or is damaged at line {error.lineno}, column {error.colno}.", where, _HERE
+        ) from error
     except RecursionError as error:
         raise DesignFileError("It is nested far too deep for a design.", where, _HERE) from error
     if not isinstance(raw, dict) or raw.get("format") != FORMAT:
@@ -64,8 +65,11 @@ def from_bytes(data: bytes, where: str = "design") -> Design:
     if not isinstance(version, int) or isinstance(version, bool) or version < 1:
         raise DesignFileError(f"Its version is {version!r}, which is none.", where, _HERE)
     if version > VERSION:
-        raise DesignFileError(f"It was made by a newer version (file version {version}, this program reads {VERSION}).",
-                              where, f"Update the program. {_HERE}")
+        raise DesignFileError(
+            f"It was made by a newer version (file version {version}, this program reads {VERSION}).",
+            where,
+            f"Update the program. {_HERE}",
+        )
     try:
         return msgspec.convert(raw, Design)
     except msgspec.ValidationError as error:

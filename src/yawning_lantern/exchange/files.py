@@ -19,8 +19,9 @@ def write_atomically(path: Path, data: bytes) -> None:
     try:
         handle, name = tempfile.mkstemp(prefix=f".{target.name}.", dir=target.parent)
     except OSError as error:
-        raise WriteError(f"Nothing can be written there ({error.strerror}).", str(path),
-                         "Choose another folder.") from error
+        raise WriteError(
+            f"Nothing can be written there ({error.strerror}).", str(path), "Choose another folder."
+        ) from error
     try:
         with os.fdopen(handle, "wb") as file:
             file.write(data)
@@ -30,8 +31,9 @@ def write_atomically(path: Path, data: bytes) -> None:
         os.replace(name, target)
     except OSError as error:
         Path(name).unlink(missing_ok=True)
-        raise WriteError(f"It could not be written ({error.strerror}).", str(path),
-                         "The file that was there before is untouched.") from error
+        raise WriteError(
+            f"It could not be written ({error.strerror}).", str(path), "The file that was there before is untouched."
+        ) from error
 
 
 def _mode(target: Path) -> int:

@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from yawning_lantern.errors import UnknownName
+from yawning_lantern.errors import UnknownNameError
 from yawning_lantern.exchange.plan import material
 from yawning_lantern.exchange.shapes import Label, Page, Pen, Stroke, clipped
 from yawning_lantern.fit import headline, sentence
@@ -15,7 +15,10 @@ from yawning_lantern.pattern import Piece, Point
 from yawning_lantern.study import Study
 
 PAPERS: dict[str, tuple[float, float]] = {
-    "letter": (inches(8.5), inches(11)), "a4": (210.0, 297.0), "a3": (297.0, 420.0), "12x12": (inches(12), inches(12)),
+    "letter": (inches(8.5), inches(11)),
+    "a4": (210.0, 297.0),
+    "a3": (297.0, 420.0),
+    "12x12": (inches(12), inches(12)),
 }
 """Paper for templates, mm: US Letter, ISO 216 A4 and A3, and the 12 in square."""
 MARGIN = 8.0
@@ -41,14 +44,16 @@ def template_pages(study: Study, paper: str, units: Units) -> list[Page]:
     """Every piece at 1:1, then a page with the fits.
 
     Raises:
-        UnknownName: no such paper.
+        UnknownNameError: no such paper.
     """
     if paper not in PAPERS:
-        raise UnknownName(f"There is no paper “{paper}” for templates.", remedy=f"Choose {', '.join(PAPERS)}.")
+        raise UnknownNameError(f"There is no paper “{paper}” for templates.", remedy=f"Choose {', '.join(PAPERS)}.")
     size = PAPERS[paper]
     window = _Window.of(size)
     small = [p for p in study.pieces if _fits(p.size, window)]
-    pages = [_page(size, f"{study.design.name}: {title}", shapes, units) for title, shapes in _shelves(small, window, units)]
+    pages = [
+        _page(size, f"{study.design.name}: {title}", shapes, units) for title, shapes in _shelves(small, window, units)
+    ]
     for piece in study.pieces:
         if not _fits(piece.size, window):
             pages += _tiles(piece, size, window, study.design.name, units)
@@ -143,8 +148,10 @@ def _joins(row: int, col: int, along: int, across: int, window: _Window) -> list
     shapes: list[Shape] = []
     x0, y0, x1, y1 = MARGIN, MARGIN + FOOT, MARGIN + window.width, MARGIN + FOOT + window.height
     ways = [
-        (col > 0, x0 + OVERLAP / 2, True, row, col - 1), (col < across - 1, x1 - OVERLAP / 2, True, row, col + 1),
-        (row > 0, y0 + OVERLAP / 2, False, row - 1, col), (row < along - 1, y1 - OVERLAP / 2, False, row + 1, col),
+        (col > 0, x0 + OVERLAP / 2, True, row, col - 1),
+        (col < across - 1, x1 - OVERLAP / 2, True, row, col + 1),
+        (row > 0, y0 + OVERLAP / 2, False, row - 1, col),
+        (row < along - 1, y1 - OVERLAP / 2, False, row + 1, col),
     ]
     for here, at, upright, r, c in ways:
         if not here:
@@ -165,9 +172,12 @@ def _page(paper: tuple[float, float], title: str, shapes: list[Shape], units: Un
     bars: list[Shape] = []
     x = MARGIN
     for length, y, text in ((100.0, MARGIN + 9.5, "100 mm"), (inches(4), MARGIN + 4.5, "4 in")):
-        bars += [Stroke("guide", (x, y), (x + length, y)), Stroke("guide", (x, y - 1.2), (x, y + 1.2)),
-                 Stroke("guide", (x + length, y - 1.2), (x + length, y + 1.2)),
-                 Label((x + length + 1.5, y - 1), text, 2.6)]
+        bars += [
+            Stroke("guide", (x, y), (x + length, y)),
+            Stroke("guide", (x, y - 1.2), (x, y + 1.2)),
+            Stroke("guide", (x + length, y - 1.2), (x + length, y + 1.2)),
+            Label((x + length + 1.5, y - 1), text, 2.6),
+        ]
     pens: tuple[tuple[Pen, str], ...] = (("cut", "cut"), ("valley", "score, valley"), ("mountain", "score, mountain"))
     left = x + inches(4) + 16
     for i, (pen, text) in enumerate(pens):
@@ -181,7 +191,7 @@ def _fit_pages(study: Study, paper: tuple[float, float], units: Units) -> Iterat
     """The fits in words, and the materials."""
     lines = [(f"{headline(check)}", sentence(check, units)) for check in study.checks]
     closed = format_size(tuple(round(x, 1) for x in study.size_at(0.0)), units)
-    intro = [f"Closed: {closed}"] + sorted({material(piece) for piece in study.pieces})
+    intro = [f"Closed: {closed}", *sorted({material(piece) for piece in study.pieces})]
     rows = int((paper[1] - 2 * MARGIN - FOOT - 24) / 9.0)
     for start in range(0, max(len(lines), 1), rows):
         y = paper[1] - MARGIN - 6

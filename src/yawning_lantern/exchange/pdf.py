@@ -57,7 +57,7 @@ def _text(canvas: Any, label: Label) -> None:
 
 
 def write_templates(study: Study, path: Path, paper: str = "letter", units: Units = "in") -> int:
-    """Write the templates of a design; gives the number of pages. Raises WriteError, UnknownName."""
+    """Write the templates of a design; gives the number of pages. Raises WriteError, UnknownNameError."""
     pages = template_pages(study, paper, units)
     write_atomically(path, to_pdf(pages, study.design.name))
     return len(pages)

@@ -61,8 +61,14 @@ def _piece(piece: Piece, u: Any) -> dict[str, Any]:
         "outline": [[u(x), u(y)] for x, y in piece.outline],
         "holes": [[[u(x), u(y)] for x, y in hole] for hole in piece.holes],
         "lines": [
-            {"kind": line.kind, "fold": line.fold, "x1": u(line.start[0]), "y1": u(line.start[1]),
-             "x2": u(line.end[0]), "y2": u(line.end[1])}
+            {
+                "kind": line.kind,
+                "fold": line.fold,
+                "x1": u(line.start[0]),
+                "y1": u(line.start[1]),
+                "x2": u(line.end[0]),
+                "y2": u(line.end[1]),
+            }
             for line in piece.lines
         ],
         "note": piece.note,
@@ -95,25 +101,49 @@ def cut_list(study: Study, units: Units = "in") -> str:
     """The cut list as CSV: a row for every piece, sizes as the tools read them."""
     out = io.StringIO()
     rows = csv.writer(out)
-    rows.writerow(["piece", "quantity", f"width ({units})", f"height ({units})", "width (decimal)", "height (decimal)",
-                   "scores from the left", "scores from the foot", "material", "note"])
+    rows.writerow(
+        [
+            "piece",
+            "quantity",
+            f"width ({units})",
+            f"height ({units})",
+            "width (decimal)",
+            "height (decimal)",
+            "scores from the left",
+            "scores from the foot",
+            "material",
+            "note",
+        ]
+    )
     for piece in study.pieces:
         width, height = piece.size
         divide = MM_PER_INCH if units == "in" else 1.0
-        rows.writerow([
-            piece.name, piece.quantity, format_length(width, units, mark=False), format_length(height, units, mark=False),
-            f"{width / divide:.4f}", f"{height / divide:.4f}", score_readings(piece, 0, units),
-            score_readings(piece, 1, units), material(piece), piece.note,
-        ])
+        rows.writerow(
+            [
+                piece.name,
+                piece.quantity,
+                format_length(width, units, mark=False),
+                format_length(height, units, mark=False),
+                f"{width / divide:.4f}",
+                f"{height / divide:.4f}",
+                score_readings(piece, 0, units),
+                score_readings(piece, 1, units),
+                material(piece),
+                piece.note,
+            ]
+        )
     return out.getvalue()
 
 
 def score_readings(piece: Piece, axis: int, units: Units) -> str:
     """Distances from the fence of every score across `axis` (0: read from the left, 1: from the foot)."""
-    found = sorted({
-        round(line.start[axis], 3) for line in piece.lines
-        if line.kind == "score" and abs(line.start[axis] - line.end[axis]) < 1e-6
-    })
+    found = sorted(
+        {
+            round(line.start[axis], 3)
+            for line in piece.lines
+            if line.kind == "score" and abs(line.start[axis] - line.end[axis]) < 1e-6
+        }
+    )
     return "; ".join(format_length(at, units, mark=False) for at in found)
 
 

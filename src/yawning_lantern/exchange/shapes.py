@@ -9,7 +9,12 @@ from yawning_lantern.pattern import Point
 
 Pen = Literal["cut", "valley", "mountain", "mark", "guide", "join"]
 DASHES: dict[Pen, tuple[float, ...]] = {
-    "cut": (), "valley": (3.0, 1.5), "mountain": (4.0, 1.2, 0.8, 1.2), "mark": (0.8, 1.2), "guide": (), "join": (),
+    "cut": (),
+    "valley": (3.0, 1.5),
+    "mountain": (4.0, 1.2, 0.8, 1.2),
+    "mark": (0.8, 1.2),
+    "guide": (),
+    "join": (),
 }
 """Dash pattern of each pen, mm: on, off, …"""
 WIDTHS: dict[Pen, float] = {"cut": 0.35, "valley": 0.25, "mountain": 0.25, "mark": 0.2, "guide": 0.2, "join": 0.15}

@@ -5,4 +5,15 @@ from yawning_lantern.fit.remedies import Candidate, candidates
 from yawning_lantern.fit.uses import USES, Use
 from yawning_lantern.fit.words import formula, headline, sentence
 
-__all__ = ["USES", "Candidate", "Check", "Use", "Verdict", "candidates", "check_gaps", "formula", "headline", "sentence"]
+__all__ = [
+    "USES",
+    "Candidate",
+    "Check",
+    "Use",
+    "Verdict",
+    "candidates",
+    "check_gaps",
+    "formula",
+    "headline",
+    "sentence",
+]

@@ -21,7 +21,6 @@ from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.fold.bsp import Facet, Vec
 
 
-
 @dataclass(frozen=True, slots=True)
 class State:
     """How far the making is done (0 flat, 1 made) and how far each motion is (0 shut, 1 open), by motion index."""

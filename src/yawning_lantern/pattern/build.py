@@ -12,6 +12,7 @@ from yawning_lantern.stock import Paper
 
 _NEAR = 1e-6  # mm
 Edge = tuple[Point, Point]
+_LineKey = tuple[Literal["cut", "score", "mark"], Literal["mountain", "valley", "none"], float, float, float]
 
 
 @dataclass(frozen=True, slots=True)
@@ -125,8 +126,8 @@ def _straightened(points: list[Point]) -> tuple[Point, ...]:
 
 def merge_lines(lines: Iterable[Line]) -> tuple[Line, ...]:
     """Join segments of one kind and fold that continue each other along one straight line."""
-    groups: dict[tuple[object, ...], list[tuple[float, float]]] = {}
-    axes: dict[tuple[object, ...], tuple[float, float, float]] = {}
+    groups: dict[_LineKey, list[tuple[float, float]]] = {}
+    axes: dict[_LineKey, tuple[float, float, float]] = {}
     for line in lines:
         (x0, y0), (x1, y1) = line.start, line.end
         length = math.hypot(x1 - x0, y1 - y0)
@@ -136,7 +137,7 @@ def merge_lines(lines: Iterable[Line]) -> tuple[Line, ...]:
         if ux < -1e-9 or (abs(ux) <= 1e-9 and uy < 0):
             ux, uy = -ux, -uy
         off = x0 * uy - y0 * ux
-        key = (line.kind, line.fold, round(ux, 6), round(uy, 6), round(off, 4))
+        key: _LineKey = (line.kind, line.fold, round(ux, 6), round(uy, 6), round(off, 4))
         axes.setdefault(key, (ux, uy, off))
         s, e = x0 * ux + y0 * uy, x1 * ux + y1 * uy
         groups.setdefault(key, []).append((min(s, e), max(s, e)))
@@ -151,7 +152,7 @@ def merge_lines(lines: Iterable[Line]) -> tuple[Line, ...]:
                 run.append([s, e])
         for s, e in run:
             start, end = (s * ux + off * uy, s * uy - off * ux), (e * ux + off * uy, e * uy - off * ux)
-            merged.append(Line(key[0], key[1], start, end))  # type: ignore[arg-type]  # the key holds what it was given
+            merged.append(Line(key[0], key[1], start, end))
     return tuple(merged)
 
 

@@ -11,7 +11,7 @@ from functools import lru_cache
 from pathlib import Path
 from typing import Any, TypeVar
 
-from yawning_lantern.errors import UnknownName
+from yawning_lantern.errors import UnknownNameError
 from yawning_lantern.measure import inches
 from yawning_lantern.stock.items import Adhesive, Paper, SheetFormat, Tool
 
@@ -28,19 +28,19 @@ class Catalogue:
     sheets: tuple[SheetFormat, ...]
 
     def paper(self, name: str) -> Paper:
-        """The paper of that id or name. Raises UnknownName with the nearest names."""
+        """The paper of that id or name. Raises UnknownNameError with the nearest names."""
         return _find(name, self.papers, "stock")
 
     def adhesive(self, name: str) -> Adhesive:
-        """The adhesive of that id or name. Raises UnknownName."""
+        """The adhesive of that id or name. Raises UnknownNameError."""
         return _find(name, self.adhesives, "adhesive")
 
     def tool(self, name: str) -> Tool:
-        """The tool of that id or name. Raises UnknownName."""
+        """The tool of that id or name. Raises UnknownNameError."""
         return _find(name, self.tools, "tool")
 
     def sheet(self, name: str) -> SheetFormat:
-        """The sheet format of that id or name. Raises UnknownName."""
+        """The sheet format of that id or name. Raises UnknownNameError."""
         return _find(name, self.sheets, "sheet format")
 
 
@@ -51,7 +51,7 @@ def _find(name: str, items: Iterable[_Item], what: str) -> _Item:
             return item
         ids.append(item.id)
     near = difflib.get_close_matches(name, ids, 3, 0.4) or sorted(ids)
-    raise UnknownName(f"There is no {what} “{name}”.", remedy=f"Did you mean {', '.join(near)}?")
+    raise UnknownNameError(f"There is no {what} “{name}”.", remedy=f"Did you mean {', '.join(near)}?")
 
 
 def _sheet(raw: dict[str, Any]) -> SheetFormat:

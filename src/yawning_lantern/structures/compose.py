@@ -6,7 +6,17 @@ from collections.abc import Mapping
 
 from msgspec.structs import replace
 
-from yawning_lantern.design import Design, Element, Place, Value, add_guest, find, fresh_id, remove_element, replace_element
+from yawning_lantern.design import (
+    Design,
+    Element,
+    Place,
+    Value,
+    add_guest,
+    find,
+    fresh_id,
+    remove_element,
+    replace_element,
+)
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.structures.declare import Family
 from yawning_lantern.structures.registry import family
@@ -14,8 +24,17 @@ from yawning_lantern.structures.settings import checked_settings
 
 _OUTERMOST = ("base", "base-depth", "wall", "sheet")
 _CONTENTS = "content-"
-_ORDINALS = ("", "", "Second layer", "Third layer", "Fourth layer", "Fifth layer", "Sixth layer", "Seventh layer",
-             "Eighth layer")
+_ORDINALS = (
+    "",
+    "",
+    "Second layer",
+    "Third layer",
+    "Fourth layer",
+    "Fifth layer",
+    "Sixth layer",
+    "Seventh layer",
+    "Eighth layer",
+)
 
 
 def guest_settings(host: Element) -> dict[str, Value]:
@@ -34,7 +53,7 @@ def with_layers(design: Design, element_id: str, layers: int) -> Design:
     hand theirs back.
 
     Raises:
-        UnknownName: no such element. ParameterError: fewer than one layer.
+        UnknownNameError: no such element. ParameterError: fewer than one layer.
     """
     if layers < 1:
         raise ParameterError("There must be one layer at least.", "Layers")
@@ -56,8 +75,14 @@ def with_layers(design: Design, element_id: str, layers: int) -> Design:
         design = _changed(design, replace(host, settings=settings, guests=rest))
         number = len(chain) + 1
         layer = Element(
-            fresh_id(design, f"layer-{number}"), host.family, _ORDINALS[number],
-            {**guest_settings(host), **contents}, host.stock, None, inside)
+            fresh_id(design, f"layer-{number}"),
+            host.family,
+            _ORDINALS[number],
+            {**guest_settings(host), **contents},
+            host.stock,
+            None,
+            inside,
+        )
         design = add_guest(design, host.id, layer, Place("floor", turn=1))
         chain.append(layer)
     return design
@@ -73,13 +98,20 @@ def new_guest(design: Design, kind: Family, name: str = "") -> Element:
 
 
 def start_design(
-    family_id: str, settings: Mapping[str, Value], *, name: str = "Untitled", stock: str = "card-216",
-    units: str = "in", adhesive: str = "wet-glue", score_tool: str = "board-8", cut_tool: str = "trimmer-16",
+    family_id: str,
+    settings: Mapping[str, Value],
+    *,
+    name: str = "Untitled",
+    stock: str = "card-216",
+    units: str = "in",
+    adhesive: str = "wet-glue",
+    score_tool: str = "board-8",
+    cut_tool: str = "trimmer-16",
 ) -> Design:
     """A new design of one structure; `layers` and `lid` among the settings make the nest.
 
     Raises:
-        UnknownName: no such family or parameter. ParameterError: a value is impossible.
+        UnknownNameError: no such family or parameter. ParameterError: a value is impossible.
     """
     kind = family(family_id)
     checked = checked_settings(kind, settings, "mm" if units == "mm" else "in")
@@ -87,8 +119,14 @@ def start_design(
     lid = checked.pop("lid", "none")
     root = Element(family_id.split("-")[-1], family_id, kind.name, checked)
     design = Design(
-        root, name=name, units="mm" if units == "mm" else "in", stock=stock, adhesive=adhesive,
-        score_tool=score_tool, cut_tool=cut_tool)
+        root,
+        name=name,
+        units="mm" if units == "mm" else "in",
+        stock=stock,
+        adhesive=adhesive,
+        score_tool=score_tool,
+        cut_tool=cut_tool,
+    )
     if layers > 1:
         design = with_layers(design, root.id, layers)
     if lid == "none":

@@ -85,8 +85,12 @@ class Cross:
         walls = []
         for a in angles:
             c, q = math.cos(a), math.sin(a)
-            walls.append([(c * v - q * u, q * v + c * u)
-                          for u, v in ((-s / 2, apothem), (-s / 2, apothem + h), (s / 2, apothem + h), (s / 2, apothem))])
+            walls.append(
+                [
+                    (c * v - q * u, q * v + c * u)
+                    for u, v in ((-s / 2, apothem), (-s / 2, apothem + h), (s / 2, apothem + h), (s / 2, apothem))
+                ]
+            )
         x0, y0, _, _ = bounds([p for wall in walls for p in wall])
 
         def moved(p: Point) -> Point:
@@ -94,8 +98,10 @@ class Cross:
 
         base = tuple(moved(walls[k][0]) for k in range(n))
         panels = [Panel("base", "base", base)]
-        panels += [Panel(f"wall-{k + 1}", f"wall {k + 1}", tuple(moved(p) for p in reversed(wall)))
-                   for k, wall in enumerate(walls)]
+        panels += [
+            Panel(f"wall-{k + 1}", f"wall {k + 1}", tuple(moved(p) for p in reversed(wall)))
+            for k, wall in enumerate(walls)
+        ]
         return panels, angles
 
 
@@ -149,24 +155,32 @@ def _folds(cross: Cross, s: Situation, sizes: Sizes, names: tuple[str, ...]) -> 
 
 def _flags(cross: Cross) -> tuple[ScoreFlag, ...]:
     h = cross.wall
-    return (ScoreFlag("x", h, "wall", 1.0), ScoreFlag("x", h + cross.width, "base", 1.0),
-            ScoreFlag("y", h, "wall", 1.0),
-            ScoreFlag("y", h + cross.depth, "base" if cross.depth == cross.width else "base-depth", 1.0))
+    return (
+        ScoreFlag("x", h, "wall", 1.0),
+        ScoreFlag("x", h + cross.width, "base", 1.0),
+        ScoreFlag("y", h, "wall", 1.0),
+        ScoreFlag("y", h + cross.depth, "base" if cross.depth == cross.width else "base-depth", 1.0),
+    )
 
 
 def _whole(s: Situation, sizes: Sizes, cross: Cross) -> tuple[list[Piece], list[Instance], Point]:
     if cross.sides == 4:
-        panels, names = cross.square(), SIDE_NAMES
+        panels = cross.square()
+        names: tuple[str, ...] = SIDE_NAMES
         middle = (cross.wall + cross.width / 2, cross.wall + cross.depth / 2)
         flags = _flags(cross)
     else:
         panels, angles = cross.star()
         names = tuple(str(k + 1) for k in range(len(angles)))
         middle, flags = panels[0].centre, ()
-    note = "Cut away the corner squares." if not cross.pockets else (
-        "Keep the corner squares on back and front wall, cut them on the diagonal, fold in, glue along the foot.")
-    piece = build_piece(f"{s.element}.cross", s.name, s.paper, panels, _folds(cross, s, sizes, names), flags=flags,
-                        note=note)
+    note = (
+        "Cut away the corner squares."
+        if not cross.pockets
+        else ("Keep the corner squares on back and front wall, cut them on the diagonal, fold in, glue along the foot.")
+    )
+    piece = build_piece(
+        f"{s.element}.cross", s.name, s.paper, panels, _folds(cross, s, sizes, names), flags=flags, note=note
+    )
     return [piece], [Instance("cross", piece.id, Root("base", middle))], middle
 
 
@@ -177,23 +191,39 @@ def _pieced(s: Situation, sizes: Sizes, cross: Cross) -> tuple[list[Piece], list
     shift = h - side
     panels = [
         Panel(p.name, p.label, tuple((x - shift, y) for x, y in p.outline))
-        for p in cross.square() if p.name not in ("wall-right", "wall-left")
+        for p in cross.square()
+        if p.name not in ("wall-right", "wall-left")
     ]
     middle = (side + w / 2, h + d / 2)
-    flags = (ScoreFlag("y", h, "wall", 1.0),
-             ScoreFlag("y", h + d, "base" if d == w else "base-depth", 1.0))
-    strip = build_piece(f"{s.element}.strip", f"{s.name}, strip", s.paper, panels,
-                        _folds(cross, s, sizes, ("back", "front")), flags=flags, note="Base with back and front wall.")
+    flags = (ScoreFlag("y", h, "wall", 1.0), ScoreFlag("y", h + d, "base" if d == w else "base-depth", 1.0))
+    strip = build_piece(
+        f"{s.element}.strip",
+        f"{s.name}, strip",
+        s.paper,
+        panels,
+        _folds(cross, s, sizes, ("back", "front")),
+        flags=flags,
+        note="Base with back and front wall.",
+    )
     wall = build_piece(
-        f"{s.element}.wall", f"{s.name}, joined wall", s.paper,
+        f"{s.element}.wall",
+        f"{s.name}, joined wall",
+        s.paper,
         [Panel("tab", "tab", rectangle(0, 0, d, TAB)), Panel("wall", "wall", rectangle(0, TAB, d, TAB + h))],
-        [Fold("tab", "wall", math.pi / 2)], quantity=2, note="Glue the tab under the base, its score on the base's edge.",
+        [Fold("tab", "wall", math.pi / 2)],
+        quantity=2,
+        note="Glue the tab under the base, its score on the base's edge.",
     )
     instances = [Instance("cross", strip.id, Root("base", middle))]
     for name, x, up in (("wall-right", side + w, (1.0, 0.0)), ("wall-left", side, (-1.0, 0.0))):
         instances.append(
-            Instance(name, wall.id, Root("tab", (d / 2, TAB), (0.0, 1.0), 1),
-                     Attach("cross", "base", (x, h + d / 2), up, -1, t + s.glue)))
+            Instance(
+                name,
+                wall.id,
+                Root("tab", (d / 2, TAB), (0.0, 1.0), 1),
+                Attach("cross", "base", (x, h + d / 2), up, -1, t + s.glue),
+            )
+        )
     return [strip, wall], instances, middle
 
 
@@ -204,22 +234,37 @@ def _wall_at(name: str, pieced: bool) -> tuple[str, str]:
 
 def _tags(s: Situation, sizes: Sizes, cross: Cross, middle: Point) -> tuple[Piece, list[Instance]]:
     tw, th, t = sizes["tag-width"].length, sizes["tag-height"].length, s.paper.caliper
-    tag = build_piece(f"{s.element}.tag", f"{s.name}, tag", s.paper, [Panel("tag", "tag", rectangle(0, 0, tw, th))],
-                      quantity=2, note="Slides into the corner pocket.")
+    tag = build_piece(
+        f"{s.element}.tag",
+        f"{s.name}, tag",
+        s.paper,
+        [Panel("tag", "tag", rectangle(0, 0, tw, th))],
+        quantity=2,
+        note="Slides into the corner pocket.",
+    )
     foot = cross.depth / 2 + RELIEF + GLUE_STRIP
     instances = []
     for wall, way in (("back", 1.0), ("front", -1.0)):
         origin = (middle[0], middle[1] + way * (foot + th / 2))
-        instances.append(Instance(f"tag-{wall}", tag.id, Root("tag", (tw / 2, th / 2)),
-                                  Attach("cross", f"wall-{wall}", origin, WALL_UP[wall], 1, t, "slide")))
+        instances.append(
+            Instance(
+                f"tag-{wall}",
+                tag.id,
+                Root("tag", (tw / 2, th / 2)),
+                Attach("cross", f"wall-{wall}", origin, WALL_UP[wall], 1, t, "slide"),
+            )
+        )
     return tag, instances
 
 
 def _mounts(s: Situation, cross: Cross, middle: Point, top: float, pieced: bool) -> list[Mount]:
     h, w, d, t = cross.wall, cross.width, cross.depth, s.paper.caliper
     up = (0.0, 1.0)
-    outline = centred(w, d) if cross.sides == 4 else tuple(
-        (x - middle[0], y - middle[1]) for x, y in cross.star()[0][0].outline)
+    outline = (
+        centred(w, d)
+        if cross.sides == 4
+        else tuple((x - middle[0], y - middle[1]) for x, y in cross.star()[0][0].outline)
+    )
     mounts = [Mount("floor", "floor, inside", "cross", "base", 1, middle, up, outline, t / 2)]
     if cross.sides != 4:
         return mounts
@@ -228,9 +273,17 @@ def _mounts(s: Situation, cross: Cross, middle: Point, top: float, pieced: bool)
         side = mount.id.split("-")[0]
         instance, panel = _wall_at(side, pieced)
         origin = (mount.origin[0] + middle[0] - h - w / 2, mount.origin[1] + middle[1] - h - d / 2)
-        here = Mount(mount.id, mount.label, instance, panel, mount.side,
-                     origin if instance == "cross" else (d / 2, TAB + h / 2),
-                     mount.up if instance == "cross" else up, mount.outline, mount.standoff)
+        here = Mount(
+            mount.id,
+            mount.label,
+            instance,
+            panel,
+            mount.side,
+            origin if instance == "cross" else (d / 2, TAB + h / 2),
+            mount.up if instance == "cross" else up,
+            mount.outline,
+            mount.standoff,
+        )
         mounts.append(here)
     return mounts
 
@@ -238,28 +291,44 @@ def _mounts(s: Situation, cross: Cross, middle: Point, top: float, pieced: bool)
 def _own_gaps(s: Situation, sizes: Sizes, cross: Cross, pieces: list[Piece], pieced: bool, floor: Room) -> list[Gap]:
     e, h = s.element, cross.wall
     base = ("base", "base" if "base-depth" not in s.given else "base-depth")
-    terms = tuple((lever_term(n, cross_side, e, n), lever_term("two walls", 2 * h, e, "wall", 2.0))
-                  for n, cross_side in zip(base, (cross.width, cross.depth), strict=True))
+    terms = tuple(
+        (lever_term(n, cross_side, e, n), lever_term("two walls", 2 * h, e, "wall", 2.0))
+        for n, cross_side in zip(base, (cross.width, cross.depth), strict=True)
+    )
     if cross.sides != 4 or pieced:
-        terms = tuple((Term("piece", size),) for size in pieces[0].size)  # type: ignore[misc]  # one term, not two
-    gaps = [sheet_gap(e, pieces[0].name, s.paper, pieces[0].size, terms)]  # type: ignore[arg-type]  # two axes
+        terms = tuple((Term("piece", size),) for size in pieces[0].size)
+    gaps = [sheet_gap(e, pieces[0].name, s.paper, pieces[0].size, terms)]
     if cross.sides == 4:
         for axis, name in enumerate(("content-width", "content-depth")):
             if name in sizes:
                 reach = floor.sides[axis].reach + floor.sides[axis + 2].reach
                 left = (reach - span("contents", sizes[name].length)).merged()
                 where = ("across", "front to back")[axis]
-                gaps.append(Gap("contents", e, e, ("contents", f"{s.name}, {where}"), left, where=where,
-                                angle=axis * math.pi / 2, reach=floor.sides[axis].reach.value, level=h / 3))
+                gaps.append(
+                    Gap(
+                        "contents",
+                        e,
+                        e,
+                        ("contents", f"{s.name}, {where}"),
+                        left,
+                        where=where,
+                        angle=axis * math.pi / 2,
+                        reach=floor.sides[axis].reach.value,
+                        level=h / 3,
+                    )
+                )
     if "content-height" in sizes and floor.height is not None:
         left = (floor.height - span("contents", sizes["content-height"].length)).merged()
-        gaps.append(Gap("headroom", e, e, ("contents, top", f"{s.name}, top"), left, where="up",
-                        reach=floor.height.value))
+        gaps.append(
+            Gap("headroom", e, e, ("contents, top", f"{s.name}, top"), left, where="up", reach=floor.height.value)
+        )
     if has_tags(sizes):
         wide = span("base", cross.width, e, "base").plus(Term("bends", -2 * s.paper.caliper)) - span(
-            "tag", sizes["tag-width"].length, e, "tag-width")
+            "tag", sizes["tag-width"].length, e, "tag-width"
+        )
         deep = span("wall", h, e, "wall").plus(Term("glue strip and relief", -RELIEF - GLUE_STRIP)) - span(
-            "tag", sizes["tag-height"].length, e, "tag-height")
+            "tag", sizes["tag-height"].length, e, "tag-height"
+        )
         gaps.append(Gap("pocket", e, e, (f"{s.name}, tag", "corner pocket, across"), wide))
         gaps.append(Gap("pocket", e, e, (f"{s.name}, tag", "corner pocket, deep"), deep))
     return gaps
@@ -285,9 +354,28 @@ def build_cross(s: Situation, sizes: Sizes, floor: Room) -> Part:
     for guest in s.on("floor"):
         if guest.need.bears_lid and guest.need.height is not None:
             top = max(top, t / 2 + s.glue + guest.need.height.value + guest.need.stands + FOLD_SHIFT * t)
-    pockets = tuple(
-        Pocket(f"pocket-{wall}", (f"wall-{wall}", f"flap-{wall}-right", f"flap-{wall}-left"), "up",
-               pocket_width(s, sizes), Cross.pocket_depth(sizes)) for wall in POCKET_WALLS) if cross.pockets else ()
-    return Part(s.element, s.name, tuple(pieces), tuple(instances), tuple(_mounts(s, cross, middle, top, pieced)),
-                (swing,), tuple(_own_gaps(s, sizes, cross, pieces, pieced, floor)), pockets,
-                contents_of(sizes))
+    pockets = (
+        tuple(
+            Pocket(
+                f"pocket-{wall}",
+                (f"wall-{wall}", f"flap-{wall}-right", f"flap-{wall}-left"),
+                "up",
+                pocket_width(s, sizes),
+                Cross.pocket_depth(sizes),
+            )
+            for wall in POCKET_WALLS
+        )
+        if cross.pockets
+        else ()
+    )
+    return Part(
+        s.element,
+        s.name,
+        tuple(pieces),
+        tuple(instances),
+        tuple(_mounts(s, cross, middle, top, pieced)),
+        (swing,),
+        tuple(_own_gaps(s, sizes, cross, pieces, pieced, floor)),
+        pockets,
+        contents_of(sizes),
+    )

@@ -11,7 +11,7 @@ from yawning_lantern.design import Value
 from yawning_lantern.stock import Paper, Tool
 
 Origin = Literal["given", "auto", "fill", "default"]
-"""given: typed by the maker. auto: from contents, sheet or guests. fill: from the host's room. default: nothing said."""
+"""given: typed by the maker. auto: from contents, sheet or guests. fill: from the host. default: nothing said."""
 
 Start = Literal["size", "contents", "sheet"]
 

@@ -38,7 +38,8 @@ class ExplosionBox:
     about = "A cross whose walls fall open when the lid is lifted; layers nest in it, corners can be pockets."
     starts: tuple[Start, ...] = ("contents", "size", "sheet")
     faces = (
-        ("floor", "floor, inside"), ("mouth", "over the walls"),
+        ("floor", "floor, inside"),
+        ("mouth", "over the walls"),
         *((f"{side}-{face}", f"{side} wall, {face}") for side in SIDE_NAMES for face in ("inside", "outside")),
     )
     parameters = (
@@ -48,22 +49,63 @@ class ExplosionBox:
         Parameter("sides", "Walls", "count", "How many walls stand round the base.", least=3, most=12, default=4),
         *CONTENT_PARAMETERS,
         Parameter("sheet", "Sheet", "length", "Side of the square sheet to use whole.", "Sheet", 10.0),
-        Parameter("layers", "Layers", "count", "How many boxes stand in one another.", "Layers", 1, 8, default=1,
-                  structural=True),
+        Parameter(
+            "layers",
+            "Layers",
+            "count",
+            "How many boxes stand in one another.",
+            "Layers",
+            1,
+            8,
+            default=1,
+            structural=True,
+        ),
         Parameter("layer-step", "Layer step", "length", "How much smaller the base of the next layer is.", "Layers"),
-        Parameter("layer-walls", "Walls of layers", "word", "same: every layer is scored at the same distance. "
-                  "lower: sheet and walls shrink together.", "Layers", words=("same", "lower"), default="same"),
-        Parameter("wall-step", "Wall step", "length", "How much lower the next layer's walls are, where they shrink.",
-                  "Layers"),
-        Parameter("corner", "Corners", "word", "plain: corner squares are cut away. pocket: kept on two walls, cut on "
-                  "the diagonal and folded in.", "Corners", words=("plain", "pocket"), default="plain"),
-        Parameter("tags", "Tags", "word", "Whether each pocket wall gets a tag.", "Corners", words=("yes", "no"),
-                  default="yes"),
+        Parameter(
+            "layer-walls",
+            "Walls of layers",
+            "word",
+            "same: every layer is scored at the same distance. lower: sheet and walls shrink together.",
+            "Layers",
+            words=("same", "lower"),
+            default="same",
+        ),
+        Parameter(
+            "wall-step",
+            "Wall step",
+            "length",
+            "How much lower the next layer's walls are, where they shrink.",
+            "Layers",
+        ),
+        Parameter(
+            "corner",
+            "Corners",
+            "word",
+            "plain: corner squares are cut away. pocket: kept on two walls, cut on the diagonal and folded in.",
+            "Corners",
+            words=("plain", "pocket"),
+            default="plain",
+        ),
+        Parameter(
+            "tags",
+            "Tags",
+            "word",
+            "Whether each pocket wall gets a tag.",
+            "Corners",
+            words=("yes", "no"),
+            default="yes",
+        ),
         Parameter("tag-width", "Tag width", "length", "Width of a pocket's tag.", "Corners", 3.0),
         Parameter("tag-height", "Tag height", "length", "Height of a pocket's tag.", "Corners", 3.0),
-        Parameter("piecing", "Pieces", "word", "one: a whole cross. pieced: a strip and two walls with tabs. "
-                  "auto: pieced where the sheet is too small.", "Sheet", words=("auto", "one", "pieced"),
-                  default="auto"),
+        Parameter(
+            "piecing",
+            "Pieces",
+            "word",
+            "one: a whole cross. pieced: a strip and two walls with tabs. auto: pieced where the sheet is too small.",
+            "Sheet",
+            words=("auto", "one", "pieced"),
+            default="auto",
+        ),
         LID_PARAMETER,
         Parameter("cross", "Cross, overall", "length", "The square that the cross is cut from.", "Sheet", derived=True),
     )
@@ -75,14 +117,23 @@ class ExplosionBox:
         corner = word_of(given, "corner", "plain")
         four = sides.value == 4
         if not four and corner.value == "pocket":
-            raise ParameterError("Corner pockets need four walls: other corners are no squares.", "Corners",
-                                 "Set the walls to 4 or the corners to plain.")
+            raise ParameterError(
+                "Corner pockets need four walls: other corners are no squares.",
+                "Corners",
+                "Set the walls to 4 or the corners to plain.",
+            )
         if not four and "base-depth" in given:
-            raise ParameterError("Only a box of four walls can be deeper than wide.", "Base, depth",
-                                 "Set the walls to 4, or leave the depth out.")
+            raise ParameterError(
+                "Only a box of four walls can be deeper than wide.",
+                "Base, depth",
+                "Set the walls to 4, or leave the depth out.",
+            )
         sizes: dict[str, Sized] = {
-            "sides": sides, "corner": corner, "tags": word_of(given, "tags", "yes"),
-            "layer-walls": word_of(given, "layer-walls", "same"), "piecing": word_of(given, "piecing", "auto"),
+            "sides": sides,
+            "corner": corner,
+            "tags": word_of(given, "tags", "yes"),
+            "layer-walls": word_of(given, "layer-walls", "same"),
+            "piecing": word_of(given, "piecing", "auto"),
             "content-play": length_of(given, "content-play", inches(1 / 8)),
         }
         layer = self._layer(s)
@@ -100,7 +151,9 @@ class ExplosionBox:
         if not four:
             sizes["base-depth"] = sizes["base"]
         positive(sizes["base"].length, "base", "Make the walls lower, the step smaller or the sheet larger.")
-        positive(sizes["base-depth"].length, "base's depth", "Make the walls lower, the step smaller or the sheet larger.")
+        positive(
+            sizes["base-depth"].length, "base's depth", "Make the walls lower, the step smaller or the sheet larger."
+        )
         positive(sizes["wall"].length, "wall", "Make the base smaller or the sheet larger.")
         sizes["layer-step"] = self._step_shown(s, sizes, layer)
         if corner.value == "pocket":
@@ -182,8 +235,9 @@ class ExplosionBox:
         n = int(sizes["sides"].length)
         w = sizes["content-width"].length + sizes["content-play"].length
         d = sizes.get("content-depth", sizes["content-width"]).length + sizes["content-play"].length
-        need = max(w / 2 * abs(math.cos(k * 2 * math.pi / n)) + d / 2 * abs(math.sin(k * 2 * math.pi / n))
-                   for k in range(n))
+        need = max(
+            w / 2 * abs(math.cos(k * 2 * math.pi / n)) + d / 2 * abs(math.sin(k * 2 * math.pi / n)) for k in range(n)
+        )
         return up_to_cut(s, 2 * (need + s.paper.caliper / 2) * math.tan(math.pi / n), "auto")
 
     def _fill(self, s: Situation, sizes: Sizes, axis: int) -> Sized:
@@ -230,8 +284,10 @@ class ExplosionBox:
             sizes[name] = length_of(s.given, name, snap(exact, s.cut.grid, "down").value, "auto")
             if sizes[name].length < 3.0 and sizes["tags"].value == "yes":
                 raise ParameterError(
-                    f"The corner pockets are too small for a tag ({format_length(room, 'mm')}).", "Corners",
-                    "Set tags to no, or the corners to plain.")
+                    f"The corner pockets are too small for a tag ({format_length(room, 'mm')}).",
+                    "Corners",
+                    "Set tags to no, or the corners to plain.",
+                )
 
     def _sides(self, s: Situation, sizes: Sizes, face: str) -> tuple[Side, ...]:
         e, t, n = s.element, s.paper.caliper, int(sizes["sides"].length)
@@ -239,14 +295,20 @@ class ExplosionBox:
         if n == 4:
             return box_sides(
                 reach(e, s.name, sizes[name].length, self._lever(s, name), t, self._bulk(s, sizes, side, face))
-                for side, name in zip(SIDE_NAMES, ("base", "base-depth", "base", "base-depth"), strict=True))
+                for side, name in zip(SIDE_NAMES, ("base", "base-depth", "base", "base-depth"), strict=True)
+            )
         half = 0.5 / math.tan(math.pi / n)
         sign = -1.0 if face == "inside" else 1.0
         return tuple(
-            Side(f"wall {k + 1}", 2 * math.pi * k / n,
-                 span(f"{s.name} apothem", sizes["base"].length * half, e, "base", half).plus(
-                     Term("sheet", sign * t / 2)))
-            for k in range(n))
+            Side(
+                f"wall {k + 1}",
+                2 * math.pi * k / n,
+                span(f"{s.name} apothem", sizes["base"].length * half, e, "base", half).plus(
+                    Term("sheet", sign * t / 2)
+                ),
+            )
+            for k in range(n)
+        )
 
     @staticmethod
     def _lever(s: Situation, name: str) -> str:
@@ -264,10 +326,21 @@ class ExplosionBox:
         level = (-t - s.glue - 0.05, inches(1 / 8))
         nominal = (sizes["base"].length, sizes["base-depth"].length) if settled else (None, None)
         return Need(
-            "inside", "layer", self._sides(s, sizes, "outside") if settled else (), nominal, t,
-            self._most_bulk(s, sizes, "outside"), height, "stepped" if lower else "level", None if lower else level,
-            sizes["wall"].length if high else None, 2 * LAYER_PLAY, bears_lid=True, layers=int(sizes["layers"].length),
-            stands=max((self._stands(s, sizes, g) for g in s.on("floor")), default=0.0))
+            "inside",
+            "layer",
+            self._sides(s, sizes, "outside") if settled else (),
+            nominal,
+            t,
+            self._most_bulk(s, sizes, "outside"),
+            height,
+            "stepped" if lower else "level",
+            None if lower else level,
+            sizes["wall"].length if high else None,
+            2 * LAYER_PLAY,
+            bears_lid=True,
+            layers=int(sizes["layers"].length),
+            stands=max((self._stands(s, sizes, g) for g in s.on("floor")), default=0.0),
+        )
 
     @staticmethod
     def _stands(s: Situation, sizes: Sizes, guest: GuestNeed) -> float:
@@ -288,18 +361,29 @@ class ExplosionBox:
         clear = clear.plus(Term("under the lid", -intrudes))
         step = given_length(s.given, "layer-step")
         rooms = {
-            "floor": Room("inside", "layer", self._sides(s, sizes, "inside"), (w, d), t,
-                          self._most_bulk(s, sizes, "inside"), clear, True,
-                          step if step is not None else s.room.step if s.room else None,
-                          sizes["wall-step"].length, h),
+            "floor": Room(
+                "inside",
+                "layer",
+                self._sides(s, sizes, "inside"),
+                (w, d),
+                t,
+                self._most_bulk(s, sizes, "inside"),
+                clear,
+                True,
+                step if step is not None else s.room.step if s.room else None,
+                sizes["wall-step"].length,
+                h,
+            ),
         }
         if n == 4:
-            rooms["mouth"] = Room("over", "lid", self._sides(s, sizes, "outside"), (w, d), t,
-                                  self._most_bulk(s, sizes, "outside"), wall=h)
+            rooms["mouth"] = Room(
+                "over", "lid", self._sides(s, sizes, "outside"), (w, d), t, self._most_bulk(s, sizes, "outside"), wall=h
+            )
             for side, name in zip(SIDE_NAMES, ("base-depth", "base", "base-depth", "base"), strict=True):
                 for face in ("inside", "outside"):
                     rooms[f"{side}-{face}"] = face_room(
-                        sizes[name].length, h, t, s.element, (self._lever(s, name), "wall"), f"{side} wall")
+                        sizes[name].length, h, t, s.element, (self._lever(s, name), "wall"), f"{side} wall"
+                    )
         return rooms
 
     def build(self, situation: Situation, sizes: Sizes) -> Part:

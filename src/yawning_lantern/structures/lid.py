@@ -53,7 +53,8 @@ class Lid:
     about = "Slips over a box: single rim with corner tabs, or double rim whose inner rim hides the tabs."
     starts: tuple[Start, ...] = ("size", "contents", "sheet")
     faces = (
-        ("top", "top, outside"), ("ceiling", "top, inside"),
+        ("top", "top, outside"),
+        ("ceiling", "top, inside"),
         *((f"{side}-{face}", f"{side} rim, {face}") for side in SIDE_NAMES for face in ("outside", "inside")),
     )
     parameters = (
@@ -62,14 +63,32 @@ class Lid:
         Parameter("over-caliper", "Box sheet", "length", "Thickness of the box's sheet.", least=0.01, most=10.0),
         Parameter("over-bulk", "Bulk on the box", "length", "What is glued outside the box, per side.", most=50.0),
         Parameter("rim", "Rim", "length", "First score from the edge. Kept exactly.", least=3.0),
-        Parameter("rim-kind", "Rim kind", "word", "Single, or folded double so that the tabs are hidden.",
-                  words=("single", "double"), default="single"),
-        Parameter("play", "Play", "length", "How loose in all: snug, easy, loose, or a length.", "Fit",
-                  words=tuple(PLAY_WORDS), most=50.0, default="easy"),
+        Parameter(
+            "rim-kind",
+            "Rim kind",
+            "word",
+            "Single, or folded double so that the tabs are hidden.",
+            words=("single", "double"),
+            default="single",
+        ),
+        Parameter(
+            "play",
+            "Play",
+            "length",
+            "How loose in all: snug, easy, loose, or a length.",
+            "Fit",
+            words=tuple(PLAY_WORDS),
+            most=50.0,
+            default="easy",
+        ),
         Parameter("top-width", "Top width", "length", "Score to score of the lid's own top.", "Worked out", 3.0),
         Parameter("top-depth", "Top depth", "length", "Score to score of the lid's own top.", "Worked out", 3.0),
-        Parameter("content-width", "Thing, width", "length", "Outside width of what the lid goes over.", "Contents", 1.0),
-        Parameter("content-depth", "Thing, depth", "length", "Outside depth of what the lid goes over.", "Contents", 1.0),
+        Parameter(
+            "content-width", "Thing, width", "length", "Outside width of what the lid goes over.", "Contents", 1.0
+        ),
+        Parameter(
+            "content-depth", "Thing, depth", "length", "Outside depth of what the lid goes over.", "Contents", 1.0
+        ),
         Parameter("content-height", "Thing, height", "length", "Height of what the lid goes over.", "Contents", 1.0),
         Parameter("sheet", "Sheet", "length", "Side of the square sheet to use whole.", "Sheet", 10.0),
     )
@@ -81,8 +100,9 @@ class Lid:
         sizes = {
             "rim-kind": word_of(given, "rim-kind", "single"),
             "play": Sized(play, "given" if "play" in given else "default"),
-            "over-caliper": length_of(given, "over-caliper", s.room.caliper if s.room else t,
-                                      "fill" if s.room else "default"),
+            "over-caliper": length_of(
+                given, "over-caliper", s.room.caliper if s.room else t, "fill" if s.room else "default"
+            ),
             "over-bulk": length_of(given, "over-bulk", s.room.bulk if s.room else 0.0, "fill" if s.room else "default"),
         }
         room_over = s.room if s.room is not None and s.room.relation == "over" else None
@@ -100,15 +120,22 @@ class Lid:
                 fallback = Sized(sizes["over-width"].length, "default")
             over = given_length(given, f"over-{name}")
             sizes[f"over-{name}"] = fallback if over is None else Sized(over, "given")
-            tops.append(sizes[f"over-{name}"].length + sizes["over-caliper"].length + t
-                        + 2 * sizes["over-bulk"].length + self._inside(s, sizes, axis) + self.play(sizes))
+            tops.append(
+                sizes[f"over-{name}"].length
+                + sizes["over-caliper"].length
+                + t
+                + 2 * sizes["over-bulk"].length
+                + self._inside(s, sizes, axis)
+                + self.play(sizes)
+            )
         if abs(sizes["over-width"].length - sizes["over-depth"].length) < 1e-6:
             tops = [max(tops)] * 2  # a square box keeps a square lid
         for (name, _), exact in zip(_AXES, tops, strict=True):
             top = given_length(given, f"top-{name}")
             origin = sizes[f"over-{name}"].origin
-            sizes[f"top-{name}"] = Sized(top, "given") if top is not None else up_to_cut(
-                s, exact, "auto" if origin == "given" else origin)
+            sizes[f"top-{name}"] = (
+                Sized(top, "given") if top is not None else up_to_cut(s, exact, "auto" if origin == "given" else origin)
+            )
         sizes["rim"] = self._rim(s, sizes)
         for key in ("content-height", "sheet"):
             if key in given:
@@ -158,13 +185,27 @@ class Lid:
             doubled = t if sizes["rim-kind"].value == "double" else 0.0
             reaches: list[Span] = []
             for side, n in zip(SIDE_NAMES, ("width", "depth", "width", "depth"), strict=True):
-                reaches.append(span("lid top", sizes[f"top-{n}"].length / 2, e, f"top-{n}", 0.5).plus(
-                    Term("half the lid's sheet", -t / 2), Term("inner rim", -doubled),
-                    Term("tabs and bulk inside the lid", -self._side_bulk(s, side))))
+                reaches.append(
+                    span("lid top", sizes[f"top-{n}"].length / 2, e, f"top-{n}", 0.5).plus(
+                        Term("half the lid's sheet", -t / 2),
+                        Term("inner rim", -doubled),
+                        Term("tabs and bulk inside the lid", -self._side_bulk(s, side)),
+                    )
+                )
             sides = box_sides(reaches)
         known = (sizes["top-width"].length, sizes["top-depth"].length) if sides else (None, None)
-        return Need("over", "lid", sides, known, t, height=high, play=self.play(sizes), school=school, want=want,
-                    intrudes=s.bulk_on("ceiling"))
+        return Need(
+            "over",
+            "lid",
+            sides,
+            known,
+            t,
+            height=high,
+            play=self.play(sizes),
+            school=school,
+            want=want,
+            intrudes=s.bulk_on("ceiling"),
+        )
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """Top and rims, outside and inside."""
@@ -175,7 +216,9 @@ class Lid:
         rooms = {"top": top, "ceiling": face_room(w - less, d - less, t, e, ("top-width", "top-depth"), "lid ceiling")}
         for side, n in zip(SIDE_NAMES, ("depth", "width", "depth", "width"), strict=True):
             for face in ("outside", "inside"):
-                rooms[f"{side}-{face}"] = face_room(sizes[f"top-{n}"].length, r, t, e, (f"top-{n}", "rim"), f"{side} rim")
+                rooms[f"{side}-{face}"] = face_room(
+                    sizes[f"top-{n}"].length, r, t, e, (f"top-{n}", "rim"), f"{side} rim"
+                )
         return rooms
 
     def _double(self, s: Situation, w: float, d: float, r: float) -> Piece:
@@ -200,13 +243,27 @@ class Lid:
             Fold(f"wall-{side}", f"lining-{side}", -math.pi, wrap=t + s.glue if side in TAB_TAKERS else 0.0)
             for side in SIDE_NAMES
         ]
-        folds += [Fold(f"wall-{side}", f"tab-{side}-{end}", -math.pi / 2, settle=t + s.glue)
-                  for side in ("right", "left") for end in TAB_TAKERS]
-        flags = (ScoreFlag("x", r, "rim", 1.0), ScoreFlag("x", 2 * r, "rim", 2.0),
-                 ScoreFlag("x", 2 * r + w, "top-width", 1.0), ScoreFlag("y", r, "rim", 1.0),
-                 ScoreFlag("y", 2 * r + d, "top-depth", 1.0))
-        return build_piece(f"{e}.lid", s.name, s.paper, panels, folds, flags=flags,
-                           note="Cut each corner to a step, glue the tabs, then fold the inner rim over them.")
+        folds += [
+            Fold(f"wall-{side}", f"tab-{side}-{end}", -math.pi / 2, settle=t + s.glue)
+            for side in ("right", "left")
+            for end in TAB_TAKERS
+        ]
+        flags = (
+            ScoreFlag("x", r, "rim", 1.0),
+            ScoreFlag("x", 2 * r, "rim", 2.0),
+            ScoreFlag("x", 2 * r + w, "top-width", 1.0),
+            ScoreFlag("y", r, "rim", 1.0),
+            ScoreFlag("y", 2 * r + d, "top-depth", 1.0),
+        )
+        return build_piece(
+            f"{e}.lid",
+            s.name,
+            s.paper,
+            panels,
+            folds,
+            flags=flags,
+            note="Cut each corner to a step, glue the tabs, then fold the inner rim over them.",
+        )
 
     def build(self, situation: Situation, sizes: Sizes) -> Part:
         """One sheet, the outside up."""
@@ -216,14 +273,33 @@ class Lid:
         if double:
             piece, foot = self._double(s, w, d, r), 2 * r
         else:
-            flags = (ScoreFlag("x", r, "rim", 1.0), ScoreFlag("x", r + w, "top-width", 1.0),
-                     ScoreFlag("y", r, "rim", 1.0), ScoreFlag("y", r + d, "top-depth", 1.0))
-            piece, foot = shell_piece(f"{e}.lid", s.name, s.paper, ("top", "top"), (w, d, r), -1, "rim", flags, s.glue), r
+            flags = (
+                ScoreFlag("x", r, "rim", 1.0),
+                ScoreFlag("x", r + w, "top-width", 1.0),
+                ScoreFlag("y", r, "rim", 1.0),
+                ScoreFlag("y", r + d, "top-depth", 1.0),
+            )
+            piece, foot = (
+                shell_piece(f"{e}.lid", s.name, s.paper, ("top", "top"), (w, d, r), -1, "rim", flags, s.glue),
+                r,
+            )
         middle = (foot + w / 2, foot + d / 2)
         rims = 4.0 if double else 2.0
-        gaps = [sheet_gap(e, s.name, s.paper, piece.size, tuple(
-            (lever_term(f"top {n}", sizes[f"top-{n}"].length, e, f"top-{n}"), lever_term("rims", rims * r, e, "rim", rims))
-            for n, _ in _AXES))]  # type: ignore[arg-type]  # two axes, two sums
+        gaps = [
+            sheet_gap(
+                e,
+                s.name,
+                s.paper,
+                piece.size,
+                tuple(
+                    (
+                        lever_term(f"top {n}", sizes[f"top-{n}"].length, e, f"top-{n}"),
+                        lever_term("rims", rims * r, e, "rim", rims),
+                    )
+                    for n, _ in _AXES
+                ),
+            )
+        ]
         if s.room is None:
             gaps += self._own_gaps(s, sizes)
         elif s.room.wall is not None:
@@ -235,8 +311,9 @@ class Lid:
         ]
         for mount in wall_mounts(w, d, r, "lid", t, -1, "rim", foot - r):
             mounts.append(mount)
-        return Part(e, s.name, (piece,), (Instance("lid", piece.id, Root("top", middle)),), tuple(mounts),
-                    gaps=tuple(gaps))
+        return Part(
+            e, s.name, (piece,), (Instance("lid", piece.id, Root("top", middle)),), tuple(mounts), gaps=tuple(gaps)
+        )
 
     def _own_gaps(self, s: Situation, sizes: Sizes) -> list[Gap]:
         """Lid over the box it was told of, where there is no box in the nest."""
@@ -246,12 +323,15 @@ class Lid:
         for name, axis in _AXES:
             left = span("lid top", sizes[f"top-{name}"].length, e, f"top-{name}").plus(
                 lever_term("box", -sizes[f"over-{name}"].length, e, f"over-{name}", -1.0),
-                Term("box sheet", -sizes["over-caliper"].length), Term("lid sheet", -t),
+                Term("box sheet", -sizes["over-caliper"].length),
+                Term("lid sheet", -t),
                 Term("bulk on the box", -2 * sizes["over-bulk"].length),
-                Term("tabs, inner rim and bulk inside", -self._inside(s, sizes, axis)))
+                Term("tabs, inner rim and bulk inside", -self._inside(s, sizes, axis)),
+            )
             where = ("across", "front to back")[axis]
-            found.append(Gap("lid", e, e, (s.name, f"the box, {where}"), left, need.school, need.want, where,
-                             axis * math.pi / 2))
+            found.append(
+                Gap("lid", e, e, (s.name, f"the box, {where}"), left, need.school, need.want, where, axis * math.pi / 2)
+            )
         return found
 
 

@@ -76,8 +76,15 @@ class Mat:
                 span("mat", sizes[f"cut-{n}"].length / 2, situation.element, n, 0.5) for n in ("width", "height")
             ]
             sides = box_sides((reaches[0], reaches[1], reaches[0], reaches[1]))
-        return Need("onto", "mat", sides, (sizes["width"].length, sizes["height"].length) if settled else (None, None),
-                    caliper, height=thick, play=2 * sizes["border"].length)
+        return Need(
+            "onto",
+            "mat",
+            sides,
+            (sizes["width"].length, sizes["height"].length) if settled else (None, None),
+            caliper,
+            height=thick,
+            play=2 * sizes["border"].length,
+        )
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """The mat's own face."""
@@ -89,22 +96,40 @@ class Mat:
         w, h = sizes["cut-width"].length, sizes["cut-height"].length
         element, paper = situation.element, situation.paper
         piece = build_piece(
-            f"{element}.mat", situation.name, paper, [Panel("mat", "mat", rectangle(0, 0, w, h))],
+            f"{element}.mat",
+            situation.name,
+            paper,
+            [Panel("mat", "mat", rectangle(0, 0, w, h))],
             note=f"Glue with an even border of {sizes['border'].length:.1f} mm.",
         )
         border = 2 * sizes["border"].length
-        gaps = [sheet_gap(element, situation.name, paper, (w, h), (
-            (lever_term("panel width", sizes["width"].length, element, "width"), Term("borders", -border)),
-            (lever_term("panel height", sizes["height"].length, element, "height"), Term("borders", -border)),
-        ))]
+        gaps = [
+            sheet_gap(
+                element,
+                situation.name,
+                paper,
+                (w, h),
+                (
+                    (lever_term("panel width", sizes["width"].length, element, "width"), Term("borders", -border)),
+                    (lever_term("panel height", sizes["height"].length, element, "height"), Term("borders", -border)),
+                ),
+            )
+        ]
         for name, cut in (("width", w), ("height", h)):
             if f"content-{name}" in sizes:
                 left = span("mat", cut, element, name) - span("photo", sizes[f"content-{name}"].length)
                 gaps.append(Gap("mat", element, element, ("photo", f"{situation.name}, {name}"), left))
-        mount = Mount("face", "on the mat", "mat", "mat", 1, (w / 2, h / 2), (0.0, 1.0), centred(w, h),
-                      paper.caliper / 2)
-        return Part(element, situation.name, (piece,),
-                    (Instance("mat", piece.id, Root("mat", (w / 2, h / 2))),), (mount,), gaps=tuple(gaps))
+        mount = Mount(
+            "face", "on the mat", "mat", "mat", 1, (w / 2, h / 2), (0.0, 1.0), centred(w, h), paper.caliper / 2
+        )
+        return Part(
+            element,
+            situation.name,
+            (piece,),
+            (Instance("mat", piece.id, Root("mat", (w / 2, h / 2))),),
+            (mount,),
+            gaps=tuple(gaps),
+        )
 
 
 FAMILY = Mat()

@@ -7,7 +7,7 @@ from functools import lru_cache
 from importlib import import_module
 from importlib.metadata import entry_points
 
-from yawning_lantern.errors import UnknownName
+from yawning_lantern.errors import UnknownNameError
 from yawning_lantern.structures.declare import Family
 
 _OWN = ("explosion_box", "lid", "tray", "mat")
@@ -28,9 +28,9 @@ def families() -> dict[str, Family]:
 
 
 def family(name: str) -> Family:
-    """The family of that id. Raises UnknownName with the nearest names."""
+    """The family of that id. Raises UnknownNameError with the nearest names."""
     known = families()
     if name not in known:
         near = difflib.get_close_matches(name, list(known), 3, 0.4) or list(known)
-        raise UnknownName(f"There is no family “{name}”.", remedy=f"Did you mean {', '.join(near)}?")
+        raise UnknownNameError(f"There is no family “{name}”.", remedy=f"Did you mean {', '.join(near)}?")
     return known[name]

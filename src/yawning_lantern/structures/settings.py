@@ -6,19 +6,19 @@ import difflib
 from collections.abc import Mapping
 
 from yawning_lantern.design import Value
-from yawning_lantern.errors import LengthError, ParameterError, UnknownName
+from yawning_lantern.errors import LengthError, ParameterError, UnknownNameError
 from yawning_lantern.measure import Units, format_length, parse_spoken
 from yawning_lantern.structures.declare import Family, Parameter
 
 
 def parameter(family: Family, name: str) -> Parameter:
-    """The declared parameter of that id. Raises UnknownName with the nearest names."""
+    """The declared parameter of that id. Raises UnknownNameError with the nearest names."""
     for declared in family.parameters:
         if declared.id == name:
             return declared
     ids = [declared.id for declared in family.parameters]
     near = difflib.get_close_matches(name, ids, 3, 0.4) or ids
-    raise UnknownName(f"{family.name} has no parameter “{name}”.", remedy=f"Did you mean {', '.join(near)}?")
+    raise UnknownNameError(f"{family.name} has no parameter “{name}”.", remedy=f"Did you mean {', '.join(near)}?")
 
 
 def read_setting(declared: Parameter, text: str, units: Units, current: Value | None = None) -> Value:
@@ -64,7 +64,7 @@ def check_value(declared: Parameter, value: Value, units: Units = "in") -> Value
 
 
 def checked_settings(family: Family, settings: Mapping[str, Value], units: Units = "in") -> dict[str, Value]:
-    """All settings of an element, checked. Raises UnknownName or ParameterError."""
+    """All settings of an element, checked. Raises UnknownNameError or ParameterError."""
     return {name: check_value(parameter(family, name), value, units) for name, value in settings.items()}
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 
-from yawning_lantern.assembly import Mount, Term, box_sides, span
+from yawning_lantern.assembly import Mount, Term, span
 from yawning_lantern.assembly.room import SIDE_NAMES
 from yawning_lantern.assembly.spans import Lever, Span
 from yawning_lantern.measure import inches
@@ -63,8 +63,15 @@ def shell_panels(floor: str, floor_label: str, width: float, depth: float, wall:
 
 
 def shell_piece(
-    piece_id: str, name: str, paper: Paper, floor: tuple[str, str], size: tuple[float, float, float], sense: int,
-    word: str, flags: tuple[ScoreFlag, ...], glue: float,
+    piece_id: str,
+    name: str,
+    paper: Paper,
+    floor: tuple[str, str],
+    size: tuple[float, float, float],
+    sense: int,
+    word: str,
+    flags: tuple[ScoreFlag, ...],
+    glue: float,
 ) -> Piece:
     """The sheet, scored at the wall height all round. `sense` +1 folds towards the front face, −1 away from it."""
     width, depth, wall = size
@@ -76,7 +83,12 @@ def shell_piece(
         for end in TAB_TAKERS
     ]
     return build_piece(
-        piece_id, name, paper, shell_panels(*floor, width, depth, wall, word), folds, flags=flags,
+        piece_id,
+        name,
+        paper,
+        shell_panels(*floor, width, depth, wall, word),
+        folds,
+        flags=flags,
         note="Slit each corner along the tab, cut the mitres, glue the tabs inside.",
     )
 
@@ -93,16 +105,27 @@ def wall_mounts(
     y1, y2 = wall + inset, wall + inset + depth
     xm, ym = (x1 + x2) / 2, (y1 + y2) / 2
     middles = {
-        "right": (x2 + wall / 2, ym), "back": (xm, y2 + wall / 2),
-        "left": (x1 - wall / 2, ym), "front": (xm, y1 - wall / 2),
+        "right": (x2 + wall / 2, ym),
+        "back": (xm, y2 + wall / 2),
+        "left": (x1 - wall / 2, ym),
+        "front": (xm, y1 - wall / 2),
     }
     mounts = []
     for name in SIDE_NAMES:
         across = depth if name in ("right", "left") else width
         for face, words in ((inside, "inside"), (-inside, "outside")):
             mounts.append(
-                Mount(f"{name}-{words}", f"{name} {word}, {words}", instance, f"wall-{name}", 1 if face > 0 else -1,
-                      middles[name], WALL_UP[name], centred(across, wall), caliper / 2)
+                Mount(
+                    f"{name}-{words}",
+                    f"{name} {word}, {words}",
+                    instance,
+                    f"wall-{name}",
+                    1 if face > 0 else -1,
+                    middles[name],
+                    WALL_UP[name],
+                    centred(across, wall),
+                    caliper / 2,
+                )
             )
     return mounts
 
@@ -120,9 +143,3 @@ def outer_reach(element: str, label: str, size: float, parameter: str, caliper: 
 def lever_term(label: str, value: float, element: str, parameter: str, slope: float = 1.0) -> Term:
     """A term that hangs on a parameter."""
     return Term(label, value, Lever(element, parameter, slope))
-
-
-__all__ = [
-    "FOLD_SHIFT", "MITRE", "TAB_TAKERS", "WALL_UP", "box_sides", "corner_tabs", "inner_reach", "lever_term", "outer_reach",
-    "shell_panels", "shell_piece", "tab_length", "wall_mounts",
-]

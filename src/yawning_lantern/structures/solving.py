@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 from yawning_lantern.assembly import Gap, Lever, Room, Side, Span, Term, box_sides
 from yawning_lantern.design import Value
@@ -16,8 +16,16 @@ from yawning_lantern.structures.declare import Origin, Parameter, Situation, Siz
 PLAY_WORDS: dict[str, float] = {"snug": 0.0, "easy": inches(1 / 16), "loose": inches(1 / 8)}
 """Play in all of a lid, mm, before it is rounded up. Common practice, no source."""
 
-LID_PARAMETER = Parameter("lid", "Lid", "word", "Begin with a lid that is snug, easy or loose, or with none.", "Lid",
-                          words=("none", "snug", "easy", "loose"), default="none", structural=True)
+LID_PARAMETER = Parameter(
+    "lid",
+    "Lid",
+    "word",
+    "Begin with a lid that is snug, easy or loose, or with none.",
+    "Lid",
+    words=("none", "snug", "easy", "loose"),
+    default="none",
+    structural=True,
+)
 
 HEADROOM = inches(1 / 16)
 """Room left above what stands in a box, mm. Common practice, no source."""
@@ -26,8 +34,16 @@ CONTENT_PARAMETERS = (
     Parameter("content-width", "Contents, width", "length", "How wide the thing inside is.", "Contents", 1.0),
     Parameter("content-depth", "Contents, depth", "length", "How deep it is, front to back.", "Contents", 1.0),
     Parameter("content-height", "Contents, height", "length", "How tall it stands.", "Contents", 0.0),
-    Parameter("content-play", "Room around contents", "length", "Room in all, across: half of it each side.",
-              "Contents", 0.0, 100.0, default=inches(1 / 8)),
+    Parameter(
+        "content-play",
+        "Room around contents",
+        "length",
+        "Room in all, across: half of it each side.",
+        "Contents",
+        0.0,
+        100.0,
+        default=inches(1 / 8),
+    ),
 )
 
 
@@ -94,9 +110,9 @@ def centred(width: float, height: float) -> tuple[Point, ...]:
 
 
 def sheet_gap(
-    element: str, name: str, paper: Paper, size: tuple[float, float], terms: tuple[tuple[Term, ...], tuple[Term, ...]]
+    element: str, name: str, paper: Paper, size: tuple[float, float], terms: Sequence[tuple[Term, ...]]
 ) -> Gap:
-    """How much of the sheet is left beside a piece, whichever way it lies better. `terms` sum up to each size, mm."""
+    """How much of the sheet is left beside a piece, whichever way it lies better. `terms` sum up to its width and height, mm."""
     sheet = paper.sheet
     width, height = sheet.usable_width, sheet.usable_height
     straight = min(width - size[0], height - size[1])

@@ -61,7 +61,8 @@ class Tray:
     about = "An open box from one sheet: four walls, one slit per corner, tabs glued inside."
     starts: tuple[Start, ...] = ("size", "contents", "sheet")
     faces = (
-        ("floor", "floor, inside"), ("mouth", "over the mouth"),
+        ("floor", "floor, inside"),
+        ("mouth", "over the mouth"),
         *((f"{side}-{face}", f"{side} wall, {face}") for side in SIDE_NAMES for face in ("inside", "outside")),
     )
     parameters = (
@@ -163,9 +164,18 @@ class Tray:
         height: Span | None = None
         if high:
             height = span("tray wall", sizes["height"].length, e, "height").plus(
-                Term("half a sheet", t / 2), Term("its lid", self._lid_rise(s)))
-        return Need("inside", "tray", sides, (sizes["width"].length, sizes["depth"].length) if sides else (None, None),
-                    t, height=height, wall=sizes["height"].length if high else None, play=PLAY)
+                Term("half a sheet", t / 2), Term("its lid", self._lid_rise(s))
+            )
+        return Need(
+            "inside",
+            "tray",
+            sides,
+            (sizes["width"].length, sizes["depth"].length) if sides else (None, None),
+            t,
+            height=height,
+            wall=sizes["height"].length if high else None,
+            play=PLAY,
+        )
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """Floor, mouth and both faces of each wall."""
@@ -174,10 +184,12 @@ class Tray:
         names = ("width", "depth", "width", "depth")
         inner = box_sides(
             inner_reach(e, "tray", sizes[n].length, n, t, self._bulk_side(s, side, "inside"))
-            for side, n in zip(SIDE_NAMES, names, strict=True))
+            for side, n in zip(SIDE_NAMES, names, strict=True)
+        )
         outer = box_sides(
             outer_reach(e, "tray", sizes[n].length, n, t, self._bulk_side(s, side, "outside"))
-            for side, n in zip(SIDE_NAMES, names, strict=True))
+            for side, n in zip(SIDE_NAMES, names, strict=True)
+        )
         intrudes = max((g.need.intrudes for g in s.on("mouth")), default=0.0)
         clear = span("tray wall", h, e, "height").plus(Term("half a sheet", -t / 2), Term("under its lid", -intrudes))
         bulk_in = max(self._bulk_side(s, side, "inside") for side in SIDE_NAMES)
@@ -195,32 +207,84 @@ class Tray:
         """One sheet with walls and tabs."""
         s, e, t = situation, situation.element, situation.paper.caliper
         w, d, h = (sizes[n].length for n in ("width", "depth", "height"))
-        flags = (ScoreFlag("x", h, "height", 1.0), ScoreFlag("x", h + w, "width", 1.0),
-                 ScoreFlag("y", h, "height", 1.0), ScoreFlag("y", h + d, "depth", 1.0))
+        flags = (
+            ScoreFlag("x", h, "height", 1.0),
+            ScoreFlag("x", h + w, "width", 1.0),
+            ScoreFlag("y", h, "height", 1.0),
+            ScoreFlag("y", h + d, "depth", 1.0),
+        )
         piece = shell_piece(f"{e}.tray", s.name, s.paper, ("base", "base"), (w, d, h), 1, "wall", flags, s.glue)
         middle = (h + w / 2, h + d / 2)
-        gaps: list[Gap] = [sheet_gap(e, s.name, s.paper, piece.size, tuple(
-            (lever_term(n, sizes[n].length, e, n), lever_term("two walls", 2 * h, e, "height", 2.0))
-            for n in ("width", "depth")))]  # type: ignore[arg-type]  # two axes, two sums
+        gaps: list[Gap] = [
+            sheet_gap(
+                e,
+                s.name,
+                s.paper,
+                piece.size,
+                tuple(
+                    (lever_term(n, sizes[n].length, e, n), lever_term("two walls", 2 * h, e, "height", 2.0))
+                    for n in ("width", "depth")
+                ),
+            )
+        ]
         inner = self.rooms(s, sizes)["floor"]
         for name, content, axis in _AXES:
             if content in sizes:
                 left = inner.sides[axis].reach + inner.sides[axis + 2].reach - span("contents", sizes[content].length)
-                gaps.append(Gap("contents", e, e, ("contents", f"{s.name}, {name}"), left.merged(),
-                                where=("across", "front to back")[axis], angle=axis * math.pi / 2,
-                                reach=inner.sides[axis].reach.value, level=h / 3))
+                gaps.append(
+                    Gap(
+                        "contents",
+                        e,
+                        e,
+                        ("contents", f"{s.name}, {name}"),
+                        left.merged(),
+                        where=("across", "front to back")[axis],
+                        angle=axis * math.pi / 2,
+                        reach=inner.sides[axis].reach.value,
+                        level=h / 3,
+                    )
+                )
         if "content-height" in sizes and inner.height is not None:
             left = inner.height - span("contents", sizes["content-height"].length)
-            gaps.append(Gap("headroom", e, e, ("contents, top", f"{s.name}, top"), left.merged(), where="up",
-                            reach=inner.height.value))
+            gaps.append(
+                Gap(
+                    "headroom",
+                    e,
+                    e,
+                    ("contents, top", f"{s.name}, top"),
+                    left.merged(),
+                    where="up",
+                    reach=inner.height.value,
+                )
+            )
         lid_gap = h * 0.9 + inches(1)
         mounts = [
             Mount("floor", "floor, inside", "tray", "base", 1, middle, (0.0, 1.0), centred(w, d), t / 2),
-            Mount("mouth", "over the mouth", "tray", "base", 1, middle, (0.0, 1.0), centred(w, d), h + FOLD_SHIFT * t, True, lid_gap),
+            Mount(
+                "mouth",
+                "over the mouth",
+                "tray",
+                "base",
+                1,
+                middle,
+                (0.0, 1.0),
+                centred(w, d),
+                h + FOLD_SHIFT * t,
+                True,
+                lid_gap,
+            ),
             *wall_mounts(w, d, h, "tray", t, 1, "wall"),
         ]
-        return Part(e, s.name, (piece,), (Instance("tray", piece.id, Root("base", middle)),), tuple(mounts),
-                    gaps=tuple(gaps), pockets=(Pocket("tray", ("base",), "up", w - t, h - t / 2),), contents=contents_of(sizes))
+        return Part(
+            e,
+            s.name,
+            (piece,),
+            (Instance("tray", piece.id, Root("base", middle)),),
+            tuple(mounts),
+            gaps=tuple(gaps),
+            pockets=(Pocket("tray", ("base",), "up", w - t, h - t / 2),),
+            contents=contents_of(sizes),
+        )
 
 
 FAMILY = Tray()

@@ -8,7 +8,7 @@ from functools import lru_cache
 
 from yawning_lantern.assembly import Gap, Need, Part, Room, edge_gaps
 from yawning_lantern.design import Design, Element, Place
-from yawning_lantern.errors import LanternError, ParameterError, UnknownName
+from yawning_lantern.errors import ParameterError, UnknownNameError
 from yawning_lantern.stock import Catalogue, Paper
 from yawning_lantern.structures import Family, GuestNeed, Situation, Sized, checked_settings, family
 
@@ -79,15 +79,21 @@ class _Resolver:
         for guest in guests:
             place = guest.element.place or Place("")
             if place.face not in faces:
-                raise UnknownName(f"{kind.name} has no face “{place.face}” for “{guest.situation.name}”.",
-                                  remedy=f"Its faces are {', '.join(faces)}.")
-            needs.append(GuestNeed(guest.element.id, guest.situation.name, place.face, place.turn, (place.x, place.y),
-                                   guest.need))
+                raise UnknownNameError(
+                    f"{kind.name} has no face “{place.face}” for “{guest.situation.name}”.",
+                    remedy=f"Its faces are {', '.join(faces)}.",
+                )
+            needs.append(
+                GuestNeed(
+                    guest.element.id, guest.situation.name, place.face, place.turn, (place.x, place.y), guest.need
+                )
+            )
         name = element.name or kind.name
         old = self.before.get(element.id)
         given = checked_settings(kind, element.settings, self.design.units)
-        situation = Situation(element.id, name, given, self._paper(element), self.glue, self.score, self.cut,
-                              tuple(needs))
+        situation = Situation(
+            element.id, name, given, self._paper(element), self.glue, self.score, self.cut, tuple(needs)
+        )
         if old is not None and old.upward == situation and old.final.room is None:
             sizes = old.sizes
         else:
@@ -107,12 +113,14 @@ class _Resolver:
             sizes = up.sizes if room is None else kind.size(placed)
             rooms = kind.rooms(placed, sizes)
         finals = []
-        for guest, need in zip(up.guests, up.situation.guests, strict=True):
-            if need.mount not in rooms:
-                raise UnknownName(f"“{up.situation.name}” offers nothing on its face “{need.mount}” as it is now.",
-                                  remedy="Put that part on another face.")
-            settled = self.down(guest, up.element.id, up.situation.name, rooms[need.mount], depth + 1)
-            finals.append(replace(need, need=settled))
+        for guest, asked in zip(up.guests, up.situation.guests, strict=True):
+            if asked.mount not in rooms:
+                raise UnknownNameError(
+                    f"“{up.situation.name}” offers nothing on its face “{asked.mount}” as it is now.",
+                    remedy="Put that part on another face.",
+                )
+            settled = self.down(guest, up.element.id, up.situation.name, rooms[asked.mount], depth + 1)
+            finals.append(replace(asked, need=settled))
         final = replace(placed, guests=tuple(finals))
         if same and old is not None and old.final == final:
             need, part = old.need, old.part
@@ -123,25 +131,21 @@ class _Resolver:
             names = (host_name, up.situation.name)
             gaps = edge_gaps(host, up.element.id, names, room, need, place.turn, (place.x, place.y), place.face)
         self.found[up.element.id] = Resolved(
-            up.element, kind, up.situation, final, sizes, rooms, need, part, host, place, gaps, depth)
+            up.element, kind, up.situation, final, sizes, rooms, need, part, host, place, gaps, depth
+        )
         return need
 
 
-def resolve(
-    design: Design, catalogue: Catalogue, before: Mapping[str, Resolved] | None = None
-) -> dict[str, Resolved]:
+def resolve(design: Design, catalogue: Catalogue, before: Mapping[str, Resolved] | None = None) -> dict[str, Resolved]:
     """Every element settled and built, by id, in the order of the nest (hosts before guests).
 
     What `before` holds is used again for elements whose situation did not change.
 
     Raises:
-        LanternError: a name is unknown or values make no such structure; `where` begins with the element's name.
+        LanternError: a name is unknown or values make no such structure.
     """
     resolver = _Resolver(design, catalogue, before or {})
-    try:
-        resolver.down(resolver.up(design.root, 0), "", "", None, 0)
-    except ParameterError as error:
-        raise error
+    resolver.down(resolver.up(design.root, 0), "", "", None, 0)
     ordered: dict[str, Resolved] = {}
 
     def walk(element: Element) -> None:
@@ -151,6 +155,3 @@ def resolve(
 
     walk(design.root)
     return ordered
-
-
-__all__ = ["LanternError", "Resolved", "paper_of", "resolve"]

@@ -13,7 +13,18 @@ from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.design import Design, set_value
 from yawning_lantern.errors import LanternError
 from yawning_lantern.fit import Candidate, Check, candidates, check_gaps
-from yawning_lantern.fold import Cut, PaintTree, State, apply, build_tree, cut_through, extent, facets, opening_state, pose
+from yawning_lantern.fold import (
+    Cut,
+    PaintTree,
+    State,
+    apply,
+    build_tree,
+    cut_through,
+    extent,
+    facets,
+    opening_state,
+    pose,
+)
 from yawning_lantern.fold.bsp import Vec
 from yawning_lantern.pattern import Piece
 from yawning_lantern.stock import Catalogue, builtin_catalogue
@@ -55,15 +66,22 @@ class Study:
         if before is not None and "assembly" in before.__dict__ and self._same_parts(before):
             return before.assembly
         glue = self.catalogue.adhesive(self.design.adhesive).thickness
-        return join([
-            Guest(r.part, r.host, r.place.face, (r.place.x, r.place.y), r.place.turn, glue)
-            for r in self.resolved.values()
-        ])
+        return join(
+            [
+                Guest(r.part, r.host, r.place.face, (r.place.x, r.place.y), r.place.turn, glue)
+                for r in self.resolved.values()
+            ]
+        )
 
     def _same_parts(self, other: Study) -> bool:
-        return self.design.adhesive == other.design.adhesive and list(self.resolved) == list(other.resolved) and all(
-            a.part is b.part and a.host == b.host and a.place == b.place
-            for a, b in zip(self.resolved.values(), other.resolved.values(), strict=True))
+        return (
+            self.design.adhesive == other.design.adhesive
+            and list(self.resolved) == list(other.resolved)
+            and all(
+                a.part is b.part and a.host == b.host and a.place == b.place
+                for a, b in zip(self.resolved.values(), other.resolved.values(), strict=True)
+            )
+        )
 
     @cached_property
     def pieces(self) -> tuple[Piece, ...]:
@@ -145,7 +163,9 @@ class Study:
         share = 0.5 if gap.where in ("across", "front to back") else 1.0
         over = gap.code == "lid"
         near = gap.reach + gap.value * share * (1 if over else -1)
-        return Anchor(apply(frame, near * c, near * s, gap.level), apply(frame, gap.reach * c, gap.reach * s, gap.level))
+        return Anchor(
+            apply(frame, near * c, near * s, gap.level), apply(frame, gap.reach * c, gap.reach * s, gap.level)
+        )
 
     def current(self, element: str, parameter: str) -> float | None:
         """A settled length or count, mm, or None where there is none."""
@@ -170,15 +190,22 @@ class Study:
             except LanternError:
                 continue
             now = [c for c in trial.checks if self._same_check(c, check)]
-            if now and all(c.is_fine for c in now) and sum(c.is_clash for c in trial.checks) < clashes + (
-                not check.is_clash):
+            if (
+                now
+                and all(c.is_fine for c in now)
+                and sum(c.is_clash for c in trial.checks) < clashes + (not check.is_clash)
+            ):
                 cures.append(candidate)
         return tuple(cures)
 
     @staticmethod
     def _same_check(a: Check, b: Check) -> bool:
         return (a.gap.code, a.gap.element, a.gap.where, a.gap.between) == (
-            b.gap.code, b.gap.element, b.gap.where, b.gap.between)
+            b.gap.code,
+            b.gap.element,
+            b.gap.where,
+            b.gap.between,
+        )
 
     def applied(self, candidate: Candidate) -> Design:
         """The design with a remedy applied: one edit."""

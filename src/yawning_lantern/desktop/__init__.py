@@ -1,0 +1,1 @@
+"""The window. The only floor that imports Qt."""
