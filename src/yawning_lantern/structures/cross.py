@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from yawning_lantern.assembly import Attach, Gap, Instance, Mount, Part, Pocket, Room, Root, Swing, Term, span
@@ -291,7 +292,7 @@ def _mounts(s: Situation, cross: Cross, middle: Point, top: float, pieced: bool)
 def _own_gaps(s: Situation, sizes: Sizes, cross: Cross, pieces: list[Piece], pieced: bool, floor: Room) -> list[Gap]:
     e, h = s.element, cross.wall
     base = ("base", "base" if "base-depth" not in s.given else "base-depth")
-    terms = tuple(
+    terms: Sequence[tuple[Term, ...]] = tuple(
         (lever_term(n, cross_side, e, n), lever_term("two walls", 2 * h, e, "wall", 2.0))
         for n, cross_side in zip(base, (cross.width, cross.depth), strict=True)
     )

@@ -166,6 +166,11 @@ class ExplosionBox:
         return next((g for g in s.on("floor") if g.need.use == "layer"), None)
 
     @staticmethod
+    def _fills_layer(s: Situation, sizes: Sizes) -> bool:
+        """Whether it is a layer in a box with as many walls: it then follows that box, not what stands in it."""
+        return s.room is not None and s.room.per_side and len(s.room.sides) == int(sizes["sides"].length)
+
+    @staticmethod
     def _wall_step(s: Situation) -> float:
         return snap(2 * s.paper.caliper, s.score.grid, "up").value
 
@@ -180,13 +185,13 @@ class ExplosionBox:
             return Sized((sheet - base) / 2, "auto")
         if sheet is not None:
             return Sized(snap(sheet / 3, s.score.grid, "nearest").value, "auto", sheet / 3)
+        if self._fills_layer(s, sizes) and s.room is not None and s.room.wall is not None:
+            return Sized(s.room.wall - s.room.wall_step, "fill")
         if layer is not None and layer.need.wall is not None:
             return Sized(layer.need.wall + sizes["wall-step"].length, "auto")
         tallest = max((g.need.height.value for g in s.on("floor") if g.need.height), default=0.0)
         if tallest:
             return up_to_score(s, tallest + t / 2 + HEADROOM, "auto")
-        if s.room is not None and s.room.wall is not None:
-            return Sized(s.room.wall - s.room.wall_step, "fill")
         if s.room is not None and s.room.height is not None:
             return Sized(s.room.height.value - t / 2, "fill")
         return Sized(inches(3) if base is None else base, "default")
@@ -210,6 +215,8 @@ class ExplosionBox:
             return Sized(sheet - 2 * sizes["wall"].length, "auto")
         if sheet is not None:
             return Sized(star_base(int(sizes["sides"].length), sizes["wall"].length, sheet), "auto")
+        if self._fills_layer(s, sizes):
+            return self._fill(s, sizes, axis)
         if layer is not None and (inner := layer.need.nominal[(axis + layer.turn) % 2]) is not None:
             return Sized(inner + self._step(s, sizes, layer.need.caliper, layer.need.bulk), "auto")
         wanted = self._guests_want(s, axis)

@@ -112,7 +112,7 @@ def centred(width: float, height: float) -> tuple[Point, ...]:
 def sheet_gap(
     element: str, name: str, paper: Paper, size: tuple[float, float], terms: Sequence[tuple[Term, ...]]
 ) -> Gap:
-    """How much of the sheet is left beside a piece, whichever way it lies better. `terms` sum up to its width and height, mm."""
+    """How much of the sheet is left beside a piece, laid the better way. `terms` sum up to its width and height, mm."""
     sheet = paper.sheet
     width, height = sheet.usable_width, sheet.usable_height
     straight = min(width - size[0], height - size[1])

@@ -1,0 +1,82 @@
+"""Starts the program: `demo` or `open [FILE]`, with `--shot FILE.png` to paint a page without a display."""
+
+from __future__ import annotations
+
+import argparse
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+
+from PySide6.QtCore import QSettings
+from PySide6.QtWidgets import QApplication
+
+from yawning_lantern.desktop.theme import load_fonts
+from yawning_lantern.desktop.window import PAGES, MainWindow
+
+
+def _options(arguments: Sequence[str] | None) -> argparse.Namespace:
+    parser = argparse.ArgumentParser(prog="lantern")
+    parser.add_argument("what", nargs="?", default="open", choices=("demo", "open", "run"))
+    parser.add_argument("file", nargs="?", type=Path, help="a .lantern design")
+    parser.add_argument("--shot", type=Path, metavar="FILE.png", help="paint a page to a picture and end")
+    parser.add_argument("--page", choices=[page for page, _ in PAGES], help="the page to show")
+    parser.add_argument("--dark", action="store_true", help="lamp by night")
+    parser.add_argument("--position", type=float, default=0.0, help="flat −1, shut 0, open 1")
+    parser.add_argument("--part", help="the part to choose, by id")
+    parser.add_argument("--size", default="1280x800", help="size of the picture, WIDTHxHEIGHT")
+    return parser.parse_args(arguments)
+
+
+def make_application() -> QApplication:
+    """The one QApplication, with the shipped fonts and the plain style that takes our colours."""
+    app = QApplication.instance() or QApplication([sys.argv[0]])
+    assert isinstance(app, QApplication)
+    app.setApplicationName("Yawning Lantern")
+    app.setStyle("Fusion")
+    load_fonts()
+    return app
+
+
+def _settings(temporary: bool) -> tuple[Path, QSettings]:
+    """Where state is kept; a picture is painted with settings of its own that are forgotten."""
+    if temporary:
+        import tempfile
+
+        folder = Path(tempfile.mkdtemp(prefix="lantern-"))
+    else:
+        from platformdirs import user_state_path
+
+        folder = user_state_path("yawning-lantern", appauthor=False)
+    return folder, QSettings(str(folder / "settings.ini"), QSettings.Format.IniFormat)
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run the program; gives its exit code."""
+    options = _options(arguments)
+    app = make_application()
+    folder, settings = _settings(options.shot is not None)
+    if options.dark:
+        settings.setValue("dark", True)
+    window = MainWindow(folder, settings)
+
+    def begin() -> None:
+        bench = window.bench
+        assert bench is not None
+        if options.what == "demo":
+            bench.open_demo()
+        elif options.file is not None:
+            bench.open_path(options.file)
+        if options.page:
+            bench.show_page(options.page)
+
+    window.ready.connect(begin)
+    if options.shot is not None:
+        from yawning_lantern.desktop.shot import paint_shot
+
+        return paint_shot(app, window, options)
+    window.show()
+    return app.exec()
+
+
+if __name__ == "__main__":
+    sys.exit(main())

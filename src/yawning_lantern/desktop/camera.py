@@ -1,0 +1,73 @@
+"""A camera that goes round a thing: turn, tilt, distance; and the projection of points. Plain arithmetic, no Qt."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from yawning_lantern.fold.bsp import Vec
+
+LENS = 3.4  # distance of the eye in radii of what is looked at
+
+
+@dataclass(frozen=True, slots=True)
+class Camera:
+    """Turn about the upright and tilt above the table in radians; `zoom` is 1 when everything just fits."""
+
+    turn: float = math.radians(-62)
+    tilt: float = math.radians(30)
+    zoom: float = 1.0
+    shift: tuple[float, float] = (0.0, 0.0)
+
+    def turned(self, by: float, up: float) -> Camera:
+        """Gone round by angles in radians; the eye stays between straight above and straight below."""
+        tilt = max(-math.pi / 2 + 0.01, min(math.pi / 2 - 0.01, self.tilt + up))
+        return Camera(self.turn + by, tilt, self.zoom, self.shift)
+
+    def zoomed(self, factor: float) -> Camera:
+        """Nearer or further."""
+        return Camera(self.turn, self.tilt, max(0.3, min(12.0, self.zoom * factor)), self.shift)
+
+    def shifted(self, dx: float, dy: float) -> Camera:
+        """The picture moved by so many pixels."""
+        return Camera(self.turn, self.tilt, self.zoom, (self.shift[0] + dx, self.shift[1] + dy))
+
+
+@dataclass(frozen=True, slots=True)
+class Projection:
+    """From the world (mm) to pixels."""
+
+    eye: Vec
+    right: Vec
+    up: Vec
+    ahead: Vec
+    middle: Vec
+    scale: float
+    origin: tuple[float, float]
+    distance: float
+
+    @staticmethod
+    def of(camera: Camera, middle: Vec, radius: float, size: tuple[float, float]) -> Projection:
+        """Look at a ball about `middle` (mm) so that it fits in `size` pixels."""
+        ct, st = math.cos(camera.turn), math.sin(camera.turn)
+        cu, su = math.cos(camera.tilt), math.sin(camera.tilt)
+        back = (ct * cu, st * cu, su)
+        right = (-st, ct, 0.0)
+        up = (-ct * su, -st * su, cu)
+        distance = radius * LENS
+        eye = (middle[0] + back[0] * distance, middle[1] + back[1] * distance, middle[2] + back[2] * distance)
+        fit = min(size) / 2 / radius * math.sqrt(1 - 1 / LENS**2) * 0.97
+        origin = (size[0] / 2 + camera.shift[0], size[1] / 2 + camera.shift[1])
+        ahead = (-back[0], -back[1], -back[2])
+        return Projection(eye, right, up, ahead, middle, fit * camera.zoom, origin, distance)
+
+    def point(self, p: Vec) -> tuple[float, float]:
+        """A point in pixels."""
+        x, y, z = p[0] - self.middle[0], p[1] - self.middle[1], p[2] - self.middle[2]
+        a, r, u = self.ahead, self.right, self.up
+        depth = self.distance + x * a[0] + y * a[1] + z * a[2]
+        k = self.scale * self.distance / max(depth, self.distance * 0.05)
+        return (
+            self.origin[0] + k * (x * r[0] + y * r[1] + z * r[2]),
+            self.origin[1] - k * (x * u[0] + y * u[1] + z * u[2]),
+        )

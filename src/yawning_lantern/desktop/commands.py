@@ -1,0 +1,49 @@
+"""Commands as one declared table: menus, shortcuts, the help page and tests are made from it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True, slots=True)
+class Command:
+    """`id` names a method of the window; `needs` what must be there for it: a design, something to undo …"""
+
+    id: str
+    menu: str
+    words: str
+    shortcut: str = ""
+    needs: str = ""
+    checkable: bool = False
+
+
+COMMANDS = (
+    Command("new_design", "&Design", "&New …", "Ctrl+N"),
+    Command("open_design", "&Design", "&Open …", "Ctrl+O"),
+    Command("open_demo", "&Design", "Open the &demo"),
+    Command("save_design", "&Design", "&Save", "Ctrl+S", "design"),
+    Command("save_design_as", "&Design", "Save &as …", "Ctrl+Shift+S", "design"),
+    Command("preview_templates", "&Design", "Print &preview of templates …", "Ctrl+P", "study"),
+    Command("export_pdf", "&Design", "Export templates as &PDF …", "Ctrl+E", "study"),
+    Command("export_csv", "&Design", "Export &cut list as CSV …", "", "study"),
+    Command("export_json", "&Design", "Export p&lan as JSON …", "", "study"),
+    Command("quit_program", "&Design", "&Quit", "Ctrl+Q"),
+    Command("undo", "&Edit", "&Undo", "Ctrl+Z", "undo"),
+    Command("redo", "&Edit", "&Redo", "Ctrl+Shift+Z", "redo"),
+    Command("rename_part", "&Edit", "Re&name part …", "F2", "design"),
+    Command("remove_part", "&Edit", "Take &off part", "Ctrl+Delete", "part"),
+    Command("show_flat", "&View", "&Flat", "Ctrl+1", "study"),
+    Command("show_shut", "&View", "&Shut", "Ctrl+2", "study"),
+    Command("show_open", "&View", "&Open", "Ctrl+3", "study"),
+    Command("less_open", "&View", "A little towards flat", "Ctrl+Left", "study"),
+    Command("more_open", "&View", "A little towards open", "Ctrl+Right", "study"),
+    Command("fit_views", "&View", "Fit the &pictures", "Ctrl+0", "study"),
+    Command("toggle_units", "&View", "&Millimetres", "Ctrl+M", "", True),
+    Command("toggle_dark", "&View", "&Dark", "Ctrl+D", "", True),
+    Command("larger_text", "&View", "&Larger text", "Ctrl+="),
+    Command("smaller_text", "&View", "S&maller text", "Ctrl+-"),
+    Command("page_idea", "&Go", "&Idea", "Alt+1"),
+    Command("page_stock", "&Go", "&Stock", "Alt+2", "design"),
+    Command("page_form", "&Go", "&Form", "Alt+3", "design"),
+    Command("show_help", "&Help", "First steps and &keys", "F1"),
+)

@@ -1,0 +1,263 @@
+"""Form: the nest, the standing and flat views, the cutaway, measurements and fits, all of one session."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QAction
+from PySide6.QtWidgets import (
+    QButtonGroup,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QMenu,
+    QPushButton,
+    QScrollArea,
+    QSlider,
+    QSplitter,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from yawning_lantern.design import Place, add_guest, remove_element
+from yawning_lantern.desktop.cutaway_view import CutawayView
+from yawning_lantern.desktop.fits import FitsPanel
+from yawning_lantern.desktop.flat_view import FlatView
+from yawning_lantern.desktop.measures import Measures
+from yawning_lantern.desktop.nest_view import NestView
+from yawning_lantern.desktop.session import Session
+from yawning_lantern.desktop.standing_view import StandingView
+from yawning_lantern.desktop.theme import Theme
+from yawning_lantern.measure import format_size
+from yawning_lantern.structures import families, family, new_guest
+
+STEPS = 100
+
+
+def card(*contents: QWidget, stretch: int = 0) -> QFrame:
+    """A framed card with widgets one below the other; the `stretch`th takes what is left."""
+    frame = QFrame()
+    frame.setObjectName("card")
+    layout = QVBoxLayout(frame)
+    layout.setContentsMargins(6, 5, 6, 6)
+    layout.setSpacing(4)
+    for index, widget in enumerate(contents):
+        layout.addWidget(widget, 1 if index == stretch else 0)
+    return frame
+
+
+def _heading(text: str) -> QLabel:
+    label = QLabel(text)
+    label.setObjectName("heading")
+    return label
+
+
+class FormPage(QWidget):
+    """Home. Every view observes the session; none knows another."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session = session
+        self.nest = NestView(session)
+        self.standing = StandingView(session)
+        self.flat = FlatView(session)
+        self.cutaway = CutawayView(session)
+        self.measures = Measures(session)
+        self.fits = FitsPanel(session)
+        self.trouble = QLabel()
+        self.trouble.setObjectName("trouble")
+        self.trouble.setWordWrap(True)
+        self.trouble.hide()
+        session.troubled.connect(self._tell)
+        session.studied.connect(self._sizes)
+        session.selected.connect(self._titles)
+        session.moved.connect(self._follow)
+
+        middle = QSplitter(Qt.Orientation.Vertical)
+        top = QSplitter(Qt.Orientation.Horizontal)
+        top.addWidget(self._standing_card())
+        top.addWidget(self._flat_card())
+        top.setSizes([420, 330])
+        middle.addWidget(top)
+        middle.addWidget(self._cutaway_card())
+        middle.setSizes([430, 250])
+        whole = QSplitter(Qt.Orientation.Horizontal)
+        whole.addWidget(self._nest_card())
+        whole.addWidget(middle)
+        whole.addWidget(self._right())
+        whole.setSizes([216, 660, 312])
+        whole.setStretchFactor(1, 1)
+        for splitter in (middle, top, whole):
+            splitter.setChildrenCollapsible(False)
+            splitter.setHandleWidth(7)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(2, 6, 8, 4)
+        layout.setSpacing(4)
+        layout.addWidget(self.trouble)
+        layout.addWidget(whole, 1)
+
+    # -- cards
+
+    def _nest_card(self) -> QFrame:
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setWidget(self.nest)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.put_on = QPushButton("Put on a face …")
+        self.put_menu = QMenu(self.put_on)
+        self.put_menu.aboutToShow.connect(self._fill_put_menu)
+        self.put_on.setMenu(self.put_menu)
+        self.take_off = QPushButton("Take off")
+        self.take_off.clicked.connect(self.remove_selected)
+        row = QWidget()
+        buttons = QHBoxLayout(row)
+        buttons.setContentsMargins(0, 0, 0, 0)
+        buttons.addWidget(self.put_on, 1)
+        buttons.addWidget(self.take_off)
+        return card(_heading("The nest"), area, row, stretch=1)
+
+    def _standing_card(self) -> QFrame:
+        self.slider = QSlider(Qt.Orientation.Horizontal)
+        self.slider.setRange(-STEPS, STEPS)
+        self.slider.setAccessibleName("From flat over shut to open")
+        self.slider.valueChanged.connect(lambda value: self.session.move_to(value / STEPS))
+        row = QWidget()
+        line = QHBoxLayout(row)
+        line.setContentsMargins(0, 0, 0, 0)
+        for words, value in (("Flat", -STEPS), ("Shut", 0), ("Open", STEPS)):
+            button = QToolButton()
+            button.setText(words)
+            button.clicked.connect(lambda _=False, v=value: self.slider.setValue(v))
+            line.addWidget(button)
+        line.insertWidget(1, self.slider, 1)
+        line.addStretch(0)
+        self.closed = QLabel()
+        self.closed.setObjectName("faint")
+        head = QWidget()
+        top = QHBoxLayout(head)
+        top.setContentsMargins(0, 0, 0, 0)
+        top.addWidget(_heading("Standing"))
+        top.addWidget(self.closed, 1, Qt.AlignmentFlag.AlignRight)
+        return card(head, self.standing, row, stretch=1)
+
+    def _flat_card(self) -> QFrame:
+        self.piece_title = QLabel()
+        self.piece_title.setObjectName("faint")
+        self.flat.piece_shown.connect(self.piece_title.setText)
+        head = QWidget()
+        line = QHBoxLayout(head)
+        line.setContentsMargins(0, 0, 0, 0)
+        line.addWidget(_heading("Flat"))
+        line.addWidget(self.piece_title, 1, Qt.AlignmentFlag.AlignRight)
+        for text, step, words in (("‹", -1, "Last piece"), ("›", 1, "Next piece")):
+            button = QToolButton()
+            button.setText(text)
+            button.setToolTip(words)
+            button.setAccessibleName(words)
+            button.clicked.connect(lambda _=False, s=step: self.flat.turn_over(s))
+            line.addWidget(button)
+        return card(head, self.flat, stretch=1)
+
+    def _cutaway_card(self) -> QFrame:
+        head = QWidget()
+        line = QHBoxLayout(head)
+        line.setContentsMargins(0, 0, 0, 0)
+        line.addWidget(_heading("Cutaway, shut"))
+        line.addStretch(1)
+        self._ways = QButtonGroup(self)
+        for words, axis in (("left to right", 1), ("front to back", 0)):
+            button = QToolButton()
+            button.setText(words)
+            button.setCheckable(True)
+            button.setChecked(axis == 1)
+            button.clicked.connect(lambda _=False, a=axis: self.cutaway.look_along(a))
+            self._ways.addButton(button)
+            line.addWidget(button)
+        fit = QToolButton()
+        fit.setText("Fit")
+        fit.setToolTip("Everything in view")
+        fit.clicked.connect(self.cutaway.fit)
+        line.addWidget(fit)
+        return card(head, self.cutaway, stretch=1)
+
+    def _right(self) -> QWidget:
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setWidget(self.measures)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.part_title = _heading("Measurements")
+        right = QSplitter(Qt.Orientation.Vertical)
+        right.addWidget(card(self.part_title, area, stretch=1))
+        right.addWidget(card(self.fits, stretch=0))
+        right.setSizes([350, 360])
+        right.setChildrenCollapsible(False)
+        right.setHandleWidth(7)
+        return right
+
+    # -- what the session tells
+
+    def _tell(self, words: str) -> None:
+        self.trouble.setText(f"✕ {words}" if words else "")
+        self.trouble.setVisible(bool(words))
+
+    def _sizes(self) -> None:
+        study = self.session.study
+        if study is not None:
+            size = tuple(round(x, 1) for x in study.size_at(0.0))
+            self.closed.setText(f"closed {format_size(size, self.session.design.units)}")
+        self._titles()
+
+    def _titles(self) -> None:
+        element = self.session.selected_element()
+        name = element.name or family(element.family).name
+        self.part_title.setText(f"Measurements · {name}")
+        self.take_off.setEnabled(element.id != self.session.design.root.id)
+
+    def _follow(self) -> None:
+        value = round(self.session.position * STEPS)
+        if value != self.slider.value():
+            self.slider.blockSignals(True)
+            self.slider.setValue(value)
+            self.slider.blockSignals(False)
+
+    def set_theme(self, theme: Theme) -> None:
+        """Colours for everything that paints itself."""
+        for view in (self.nest, self.standing, self.flat, self.cutaway, self.fits):
+            view.theme = theme
+            view.update()
+
+    # -- what the maker does to the nest
+
+    def _fill_put_menu(self) -> None:
+        """Every face that the chosen part offers, and on it every structure."""
+        self.put_menu.clear()
+        study = self.session.study
+        if study is None or self.session.selection not in study.resolved:
+            return
+        r = study.resolved[self.session.selection]
+        for face, words in r.family.faces:
+            if face not in r.rooms:
+                continue
+            sub = self.put_menu.addMenu(words)
+            over = r.rooms[face].relation == "over"
+            for kind in families().values():
+                if over != (kind.id == "lid"):
+                    continue
+                if r.rooms[face].relation == "onto" and kind.id != "mat":
+                    continue
+                action = QAction(kind.name, sub)
+                action.triggered.connect(lambda _=False, f=face, k=kind.id: self.put(f, k))
+                sub.addAction(action)
+
+    def put(self, face: str, family_id: str) -> None:
+        """Put a new structure on a face of the chosen part, and choose it."""
+        design = self.session.design
+        guest = new_guest(design, family(family_id))
+        self.session.edit(add_guest(design, self.session.selection, guest, Place(face)), f"add {guest.name.lower()}")
+        self.session.select(guest.id)
+
+    def remove_selected(self) -> None:
+        """Take the chosen part off, with all it carries."""
+        element = self.session.selected_element()
+        if element.id != self.session.design.root.id:
+            self.session.edit(remove_element(self.session.design, element.id), f"take off {element.name.lower()}")

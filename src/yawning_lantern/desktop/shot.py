@@ -1,0 +1,51 @@
+"""Painting a page to a picture, without a display."""
+
+from __future__ import annotations
+
+import argparse
+import sys
+import time
+
+from PySide6.QtWidgets import QApplication
+
+from yawning_lantern.desktop.window import MainWindow
+
+LONGEST = 30.0  # s
+
+
+def settle(app: QApplication, window: MainWindow, seconds: float = LONGEST) -> bool:
+    """Handle events until nothing is under way; whether that came about in time."""
+    end = time.monotonic() + seconds
+    while time.monotonic() < end:
+        app.processEvents()
+        bench = window.bench
+        if bench is not None and bench.session.is_idle and bench.form.fits.is_idle:
+            for _ in range(3):
+                app.processEvents()
+            if bench.session.is_idle and bench.form.fits.is_idle:
+                return True
+        time.sleep(0.002)
+    return False
+
+
+def paint_shot(app: QApplication, window: MainWindow, options: argparse.Namespace) -> int:
+    """Show the window, wait for its study, save the picture; gives the exit code."""
+    width, height = (int(part) for part in options.size.split("x"))
+    window.resize(width, height)
+    window.show()
+    if not settle(app, window):
+        print("lantern: the page did not come to rest", file=sys.stderr)
+        return 1
+    bench = window.bench
+    assert bench is not None
+    if options.part:
+        bench.session.select(options.part)
+    bench.session.move_to(options.position)
+    end = time.monotonic() + 0.4
+    while time.monotonic() < end or not settle(app, window):
+        app.processEvents()
+    saved = window.grab().save(str(options.shot), "PNG")
+    window.close()
+    if not saved:
+        print(f"lantern: {options.shot} could not be written", file=sys.stderr)
+    return 0 if saved else 1

@@ -1,0 +1,283 @@
+"""What the commands do: opens, saves, exports, switches; ties the session to the pages."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from pathlib import Path
+
+from msgspec.structs import replace
+from PySide6.QtCore import QObject
+from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox
+
+from yawning_lantern.design import Design, replace_element
+from yawning_lantern.desktop.commands import COMMANDS
+from yawning_lantern.desktop.form_page import FormPage
+from yawning_lantern.desktop.idea_page import IdeaPage
+from yawning_lantern.desktop.looks import Looks
+from yawning_lantern.desktop.notice import Notice
+from yawning_lantern.desktop.preview import Preview
+from yawning_lantern.desktop.recent import RecentFiles
+from yawning_lantern.desktop.session import Session
+from yawning_lantern.desktop.stock_page import StockPage
+from yawning_lantern.desktop.window import MainWindow
+from yawning_lantern.errors import LanternError
+from yawning_lantern.exchange.design_file import SUFFIX, read_design
+from yawning_lantern.exchange.files import write_atomically
+from yawning_lantern.exchange.pdf import write_templates
+from yawning_lantern.exchange.plan import cut_list, plan
+from yawning_lantern.exchange.recovery import Leftover, Recovery
+from yawning_lantern.study import Study
+
+DEMO = Path(__file__).parent.parent / "examples" / "comet-night-box.lantern"
+
+
+class Workbench(QObject):
+    """One session in one window. A command of the table is a method here, or one of its `looks`."""
+
+    def __init__(self, window: MainWindow) -> None:
+        super().__init__(window)
+        self.window = window
+        self.session = Session(Recovery(window.state_folder / "autosave"), self)
+        self.recent = RecentFiles(window.settings, window.recent_menu, self.open_path)
+        units = "mm" if window.settings.value("units", "in") == "mm" else "in"
+        self.idea = IdeaPage(units)
+        self.stock = StockPage(self.session)
+        self.form = FormPage(self.session)
+        self.pages = {"idea": self.idea, "stock": self.stock, "form": self.form}
+        for page in self.pages.values():
+            window.stack.addWidget(page)
+        self.preview: Preview | None = None
+        self.looks = Looks(self)
+        self.idea.started.connect(self.begin)
+        self.idea.opened.connect(self.open_path)
+        self.idea.browse.connect(self.open_design)
+        self.idea.demo.connect(self.open_demo)
+        for signal in (self.session.changed, self.session.studied, self.session.saved, self.session.selected):
+            signal.connect(self.refresh)
+        self.session.troubled.connect(lambda _: self.refresh())
+        self.idea.show_recent(self.recent.paths())
+        window.actions_by_id["toggle_units"].setChecked(units == "mm")
+        self.dress()
+        self.show_page("idea")
+        for leftover in self.session.recovery.leftovers():
+            self._offer(leftover)
+        self.refresh()
+
+    # -- state of the window
+
+    def show_page(self, page: str) -> None:
+        """Go to a page; without a design only Idea is there."""
+        if page != "idea" and not self.session.is_open:
+            self._say("There is no design yet. Begin one here, or open one.")
+            page = "idea"
+        self.window.band.show_page(page)
+        self.window.stack.setCurrentWidget(self.pages[page])
+
+    def refresh(self) -> None:
+        """Title, enabled commands, marks on the band."""
+        session = self.session
+        has = {
+            "design": session.is_open, "study": session.study is not None, "undo": bool(session.history.undo_words),
+            "redo": bool(session.history.redo_words),
+            "part": session.is_open and session.selection != session.design.root.id,
+        }  # fmt: skip
+        for command in COMMANDS:
+            self.window.actions_by_id[command.id].setEnabled(not command.needs or has[command.needs])
+        self.window.actions_by_id["undo"].setText(f"&Undo {session.history.undo_words}".strip())
+        self.window.actions_by_id["redo"].setText(f"&Redo {session.history.redo_words}".strip())
+        name = session.path.stem if session.path else session.design.name
+        star = "*" if session.is_dirty else ""
+        self.window.setWindowTitle(f"{name}{star} – Yawning Lantern" if session.is_open else "Yawning Lantern")
+        words = session.trouble
+        if not words and session.study is not None and session.study.has_clash:
+            words = "something clashes"
+        self.window.band.warn("form", words)
+        if self.preview is not None and session.study is not None and self.preview.isVisible():
+            self.preview.show_study(session.study)
+
+    def dress(self) -> None:
+        """Give every page the window's theme."""
+        theme = self.window.theme
+        self.form.set_theme(theme)
+        self.idea.set_theme(theme)
+        self.window.band.theme = theme
+        self.window.band.update()
+
+    def _say(self, words: str) -> None:
+        self.window.statusBar().showMessage(words, 8000)
+
+    def _complain(self, error: LanternError) -> None:
+        """Tell what went wrong in a strip that does not block the work."""
+        self.window.notices.addWidget(Notice(f"✕ {error.sentence()}", {}))
+
+    # -- beginning and ending
+
+    def begin(self, design: Design) -> None:
+        """Start with a new design, if the open one may go."""
+        if self.may_leave():
+            self.session.start(design, dirty=True)
+            self.show_page("form")
+
+    def new_design(self) -> None:
+        """The Idea page is where designs begin."""
+        self.show_page("idea")
+
+    def open_demo(self) -> None:
+        """The design that ships with the program, as a copy without a file."""
+        if self.may_leave():
+            self.session.start(read_design(DEMO))
+            self.show_page("form")
+
+    def open_design(self) -> None:
+        """Choose a file and open it."""
+        name, _ = QFileDialog.getOpenFileName(self.window, "Open a design", "", f"Designs (*{SUFFIX})")
+        if name:
+            self.open_path(Path(name))
+
+    def open_path(self, path: Path) -> None:
+        """Open a file; what is wrong with it is told, and the open design stays."""
+        if not self.may_leave():
+            return
+        try:
+            self.session.open_file(path)
+        except LanternError as error:
+            self._complain(error)
+            return
+        self.recent.add(path)
+        self.idea.show_recent(self.recent.paths())
+        self.show_page("form")
+
+    def save_design(self) -> None:
+        """Save where it lives, or ask."""
+        if self.session.path is None:
+            self.save_design_as()
+        else:
+            self.save_to(self.session.path)
+
+    def save_design_as(self) -> None:
+        """Ask where, and save there."""
+        first = f"{self.session.design.name}{SUFFIX}"
+        name, _ = QFileDialog.getSaveFileName(self.window, "Save the design", first, f"Designs (*{SUFFIX})")
+        if name:
+            path = Path(name)
+            self.save_to(path if path.suffix == SUFFIX else path.with_name(path.name + SUFFIX))
+
+    def save_to(self, path: Path) -> None:
+        """Save to a path."""
+        try:
+            self.session.save(path)
+        except LanternError as error:
+            self._complain(error)
+            return
+        self.recent.add(path)
+        self.idea.show_recent(self.recent.paths())
+        self._say(f"Saved {path}")
+
+    def may_leave(self) -> bool:
+        """Whether the open design may go: it is saved, or the maker says so."""
+        if not self.session.is_dirty or self.window.isHidden():
+            return True
+        box = QMessageBox(self.window)
+        box.setWindowTitle("Not saved yet")
+        box.setText(f"“{self.session.design.name}” has changes that are not saved.")
+        kinds = QMessageBox.StandardButton
+        box.setStandardButtons(kinds.Save | kinds.Discard | kinds.Cancel)
+        answer = box.exec()
+        if answer == kinds.Save:
+            self.save_design()
+            return not self.session.is_dirty
+        return answer == kinds.Discard
+
+    may_close = may_leave
+
+    def close(self) -> None:
+        """The window goes: keep the switches, end well."""
+        self.form.fits.stop()
+        self.session.close()
+        self.window.settings.sync()
+
+    def _offer(self, leftover: Leftover) -> None:
+        """A design that was open when a program ended: offer it without blocking."""
+
+        def recover() -> None:
+            if self.may_leave():
+                self.session.start(leftover.design, leftover.path, dirty=True)
+                leftover.file.unlink(missing_ok=True)
+                self.session.autosave()
+                self.show_page("form")
+
+        deeds = {"Recover it": recover, "Let it go": lambda: leftover.file.unlink(missing_ok=True)}
+        words = f"“{leftover.design.name}” was open when the program ended, with changes that were not saved."
+        self.window.notices.addWidget(Notice(words, deeds))
+
+    # -- exports
+
+    def preview_templates(self) -> None:
+        """The template pages in a window of their own."""
+        if self.session.study is None:
+            return
+        if self.preview is None:
+            self.preview = Preview(self.session.study, self.window)
+        self.preview.show_study(self.session.study)
+        self.preview.show()
+        self.preview.raise_()
+
+    def _export(self, title: str, suffix: str, write: Callable[[Study, Path], object]) -> None:
+        study = self.session.study
+        if study is None:
+            return
+        first = f"{self.session.design.name}{suffix}"
+        name, _ = QFileDialog.getSaveFileName(self.window, title, first, f"*{suffix}")
+        if not name:
+            return
+        try:
+            write(study, Path(name))
+        except LanternError as error:
+            self._complain(error)
+            return
+        self._say(f"Saved {name}")
+
+    def export_pdf(self) -> None:
+        """Templates at 1:1 on the usual paper of the units."""
+        units = self.session.design.units
+        paper = "letter" if units == "in" else "a4"
+        self._export("Export templates", ".pdf", lambda study, path: write_templates(study, path, paper, units))
+
+    def export_csv(self) -> None:
+        """The cut list."""
+        units = self.session.design.units
+        self._export("Export the cut list", ".csv",
+                     lambda study, path: write_atomically(path, cut_list(study, units).encode("utf-8")))  # fmt: skip
+
+    def export_json(self) -> None:
+        """The plan as data."""
+        units = self.session.design.units
+        self._export("Export the plan", ".json", lambda study, path: write_atomically(
+            path, json.dumps(plan(study, units), indent=2, ensure_ascii=False).encode("utf-8")))  # fmt: skip
+
+    def quit_program(self) -> None:
+        """Close the window; it asks what must be asked."""
+        self.window.close()
+
+    # -- edits
+
+    def undo(self) -> None:
+        """One step back."""
+        self.session.undo()
+
+    def redo(self) -> None:
+        """One step on."""
+        self.session.redo()
+
+    def rename_part(self) -> None:
+        """Give the chosen part a name of the maker's own."""
+        element = self.session.selected_element()
+        name, done = QInputDialog.getText(self.window, "Name of the part", "Name", text=element.name)
+        if done and name.strip():
+            design = replace_element(self.session.design, element.id, lambda e: replace(e, name=name.strip()[:60]))
+            self.session.edit(design, "rename")
+
+    def remove_part(self) -> None:
+        """Take the chosen part off."""
+        self.form.remove_selected()
