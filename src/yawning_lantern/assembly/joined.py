@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -120,22 +120,20 @@ def _placed(
 class _Joiner:
     """Collects nodes and motions while walking the parts."""
 
-    def __init__(self) -> None:
+    def __init__(self, motions: tuple[Motion, ...]) -> None:
         self.nodes: list[Node] = []
-        self.motions: list[Motion] = []
+        self.motions = {motion.name: k for k, motion in enumerate(motions)}
         self.at: dict[tuple[str, str, str], int] = {}
 
     def add_part(self, guest: Guest, mount: Mount | None) -> None:
         """All panels of one part, its first instance on `mount` (or in the world when there is none)."""
         part = guest.part
-        swings: dict[tuple[str, str], tuple[int, float]] = {}
-        if mount is not None and mount.seat:
-            self.motions.append(Motion(f"{part.element}.lift", f"lift {part.name}", part.element, "lift"))
-        seat = len(self.motions) - 1
-        for swing in part.swings:
-            self.motions.append(Motion(f"{part.element}.{swing.name}", swing.label, part.element, "swing"))
-            for copy, crease, angle in swing.creases:
-                swings[copy, crease] = (len(self.motions) - 1, angle)
+        seat = self.motions.get(f"{part.element}.lift", -1)
+        swings = {
+            (copy, crease): (self.motions[f"{part.element}.{swing.name}"], angle)
+            for swing in part.swings
+            for copy, crease, angle in swing.creases
+        }
         for instance in part.instances:
             piece, root = part.piece(instance.piece), instance.root
             half = piece.stock.caliper / 2
@@ -149,7 +147,7 @@ class _Joiner:
                 away = mount.standoff + half + (0.0 if mount.seat else guest.glue)
                 frame = _placed(mount.origin, mount.up, mount.side, away, root, guest.offset, guest.turn)
                 kind: Literal["seat", "glue"] = "seat" if mount.seat else "glue"
-                step = PlaceStep(frame, kind, mount.lift, mount.side, seat if mount.seat else -1)
+                step = PlaceStep(frame, kind, mount.lift, mount.side, seat)
             else:
                 parent = -1
                 step = PlaceStep(_placed((0.0, 0.0), (0.0, 1.0), 1, half, root, (0.0, 0.0), 0), "root", 0.0, 1, -1)
@@ -207,16 +205,40 @@ class _Joiner:
                 )
 
 
+def _motions(guests: Sequence[Guest], mounts: Mapping[tuple[str, str], Mount]) -> tuple[Motion, ...]:
+    """What moves, in the order it opens: what is seated on a part lifts before the part's own walls fall, and those
+    before what stands inside it."""
+    found: list[Motion] = []
+    held: dict[str, list[Guest]] = {}
+    for guest in guests:
+        held.setdefault(guest.host, []).append(guest)
+
+    def walk(guest: Guest) -> None:
+        part = guest.part
+        inside = held.get(part.element, [])
+        seated = [g for g in inside if mounts[g.host, g.mount].seat]
+        for lid in seated:
+            found.append(Motion(f"{lid.part.element}.lift", f"lift {lid.part.name}", lid.part.element, "lift"))
+            walk(lid)
+        for swing in part.swings:
+            found.append(Motion(f"{part.element}.{swing.name}", swing.label, part.element, "swing"))
+        for other in inside:
+            if other not in seated:
+                walk(other)
+
+    walk(guests[0])
+    return tuple(found)
+
+
 def join(guests: Sequence[Guest]) -> Assembly:
     """One assembly of parts given hosts before guests; the first is the root.
 
     Raises:
         KeyError: a guest names a host or mount that does not exist; the resolver has checked that before.
     """
-    joiner = _Joiner()
-    mounts: dict[tuple[str, str], Mount] = {}
+    mounts = {(guest.part.element, mount.id): mount for guest in guests for mount in guest.part.mounts}
+    motions = _motions(guests, mounts)
+    joiner = _Joiner(motions)
     for guest in guests:
         joiner.add_part(guest, mounts[guest.host, guest.mount] if guest.host else None)
-        for mount in guest.part.mounts:
-            mounts[guest.part.element, mount.id] = mount
-    return Assembly(tuple(joiner.nodes), tuple(joiner.motions))
+    return Assembly(tuple(joiner.nodes), motions)

@@ -84,15 +84,20 @@ class PageBand(QWidget):
             font = painter.font()
             font.setBold(here)
             painter.setFont(font)
-            box = QRectF(6, index * PLEAT + 6, WIDTH - 26, PLEAT)
+            box = QRectF(6, index * PLEAT + 6, WIDTH - 20, PLEAT / 2)
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, name)
             if self._warned.get(page):
-                self._mark(painter, QPointF(WIDTH - 26, index * PLEAT + 20.0), t.colour("clash"))
+                self._mark(painter, QPointF(WIDTH - 26, index * PLEAT + 58.0), t.colour("clash"))
+        for index in range(len(self._pages), int(self.height() / PLEAT) + 1):
+            painter.setPen(Qt.PenStyle.NoPen)
+            for face, shade in zip(self._pleat(index), (101, 97), strict=True):
+                painter.setBrush(t.colour("ground").lighter(shade + 2 if t.dark else shade))
+                painter.drawPolygon(face)
         if self.hasFocus():
             upper, lower = self._pleat([p for p, _ in self._pages].index(self._current))
             painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.setPen(QPen(t.colour("ink"), 2, Qt.PenStyle.DotLine))
-            painter.drawPolygon(upper.united(lower))
+            painter.setPen(QPen(t.colour("ink"), 1.5, Qt.PenStyle.DotLine))
+            painter.drawPolygon(QPolygonF([upper.at(0), upper.at(1), upper.at(2), lower.at(2), lower.at(3)]))
 
     @staticmethod
     def _mark(painter: QPainter, at: QPointF, colour: QColor) -> None:

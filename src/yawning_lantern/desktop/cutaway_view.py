@@ -90,8 +90,15 @@ class CutawayView(QWidget):
             if check.gap.where != "up" and max(abs(a[self.axis]), abs(b[self.axis])) > 1.0 and check.gap.code != "tray":
                 continue
             name = check.gap.between[0].split(",")[0]
-            figure = format_fine(check.gap.value, self._session.design.units, glyphs=True)
+            gap = check.gap.value
+            figure = (
+                format_fine(abs(gap), self._session.design.units, glyphs=True)
+                .replace("about ", "≈ ")
+                .replace("under ", "< ")
+            )
             whole = " in all" if check.gap.where in ("across", "front to back") else ""
+            if gap < -1e-6:
+                whole = " too much" if check.is_clash else " proud"
             found.append(Callout((a[across], a[2]), (b[across], b[2]), check, f"{figure}{whole} · {name}"))
         return found
 
@@ -109,8 +116,11 @@ class CutawayView(QWidget):
         xs = [x for cut in cuts for x, _ in cut.corners]
         zs = [z for cut in cuts for _, z in cut.corners]
         notes = self.callouts(study)
-        side = max([QFontMetricsF(self.font()).horizontalAdvance(n.text) for n in notes] or [0.0]) + 44
-        room_w, room_h = max(80.0, self.width() - 2 * side), self.height() - 34.0
+        widest = max([QFontMetricsF(self.font()).horizontalAdvance(n.text) for n in notes] or [0.0])
+        room_h = self.height() - 24.0
+        picture = room_h / (max(zs) - min(zs)) * (max(xs) - min(xs))
+        side = min(widest + 44, max(self.width() * 0.25, (self.width() - picture) / 2 - 14))
+        room_w = max(80.0, self.width() - 2 * side)
         scale = min(room_w / (max(xs) - min(xs)), room_h / (max(zs) - min(zs))) * self._zoom
         middle = ((max(xs) + min(xs)) / 2, (max(zs) + min(zs)) / 2)
 
@@ -205,7 +215,8 @@ class CutawayView(QWidget):
         painter.setPen(t.colour("ink" if chosen else "faint"))
         align = Qt.AlignmentFlag.AlignVCenter | (Qt.AlignmentFlag.AlignLeft if right else Qt.AlignmentFlag.AlignRight)
         box = QRectF(mark + 8, y - 10, side - 26, 20) if right else QRectF(4, y - 10, mark - 12, 20)
-        painter.drawText(box, align, note.text)
+        text = painter.fontMetrics().elidedText(note.text, Qt.TextElideMode.ElideRight, int(box.width()))
+        painter.drawText(box, align, text)
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         factor = 1.0015 ** event.angleDelta().y()

@@ -94,7 +94,10 @@ class FitDelegate(QStyledItemDelegate):
         painter.setFont(font)
         painter.setPen(t.colour("ink"))
         gap = check.gap
-        subject = f"{USES[gap.code].label}: {gap.between[0]}" if gap.code not in ("sheet",) else headline(check)
+        subject = headline(check) if gap.code == "sheet" else f"{USES[gap.code].label}: {gap.between[0]}"
+        way = gap.between[1].rpartition(", ")[2] if ", " in gap.between[1] else ""
+        if way and not gap.between[0].endswith(way):
+            subject = f"{subject}, {way}"
         subject = painter.fontMetrics().elidedText(subject, Qt.TextElideMode.ElideRight, int(width))
         painter.drawText(QRectF(left, box.top() + 4, width, height), Qt.AlignmentFlag.AlignVCenter, subject)
         painter.setPen(t.colour("faint") if check.is_fine else t.colour(check.verdict if check.is_clash else "tight"))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from itertools import pairwise
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
@@ -116,8 +117,9 @@ class FlatView(QWidget):
         layout = self.layout_of(piece)
         self._board(painter, piece, layout)
         self._paper(painter, piece, layout)
-        for index, flag in enumerate(piece.flags):
-            self._flag(painter, piece, layout, flag, index == self._chosen or flag is self._held)
+        for index, box in enumerate(self._flag_boxes(piece, layout)):
+            flag = piece.flags[index]
+            self._flag(painter, layout, flag, box, index == self._chosen or flag is self._held)
         self._legend(painter, piece, layout)
         if self.hasFocus():
             painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -216,24 +218,36 @@ class FlatView(QWidget):
         painter.setPen(pen)
         painter.drawLine(layout.point(*line.start), layout.point(*line.end))
 
-    def _flag_box(self, piece: Piece, layout: Layout, flag: ScoreFlag) -> QRectF:
-        text = format_length(flag.at, self.units, glyphs=True, mark=False)
-        wide = QFontMetricsF(self.font()).horizontalAdvance(text) + 12
-        if flag.axis == "x":
-            return QRectF(layout.left + flag.at * layout.scale - wide / 2, 1, wide, 18)
-        return QRectF(1, layout.foot - flag.at * layout.scale - 9, wide, 18)
+    def _flag_boxes(self, piece: Piece, layout: Layout) -> list[QRectF]:
+        """Where the flags' figures stand, moved along the ruler where two would cover each other."""
+        boxes = []
+        for flag in piece.flags:
+            text = format_length(flag.at, self.units, glyphs=True, mark=False)
+            wide = QFontMetricsF(self.font()).horizontalAdvance(text) + 13
+            if flag.axis == "x":
+                boxes.append(QRectF(layout.left + flag.at * layout.scale - wide / 2, 1, wide, 18))
+            else:
+                boxes.append(QRectF(1, layout.foot - flag.at * layout.scale - 9, wide, 18))
+        across = sorted((i for i, f in enumerate(piece.flags) if f.axis == "x"), key=lambda i: boxes[i].left())
+        for before, here in pairwise(across):
+            boxes[here].moveLeft(max(boxes[here].left(), boxes[before].right() + 2))
+        along = sorted((i for i, f in enumerate(piece.flags) if f.axis == "y"), key=lambda i: -boxes[i].top())
+        for before, here in pairwise(along):
+            boxes[here].moveBottom(min(boxes[here].bottom(), boxes[before].top() - 2))
+        return boxes
 
-    def _flag(self, painter: QPainter, piece: Piece, layout: Layout, flag: ScoreFlag, held: bool) -> None:
+    def _flag(self, painter: QPainter, layout: Layout, flag: ScoreFlag, box: QRectF, held: bool) -> None:
         t = self.theme
-        box = self._flag_box(piece, layout, flag)
         r = self.resolved()
         given = r is not None and flag.parameter in r.element.settings
         colour = t.colour("lamp") if held else t.colour("ink" if given else "worked")
         painter.setPen(QPen(colour, 1.4))
         if flag.axis == "x":
-            painter.drawLine(QPointF(box.center().x(), box.bottom()), QPointF(box.center().x(), RULER + 3))
+            foot = QPointF(layout.left + flag.at * layout.scale, RULER + 3)
+            painter.drawLine(QPointF(box.center().x(), box.bottom()), foot)
         else:
-            painter.drawLine(QPointF(box.right(), box.center().y()), QPointF(layout.left + 3, box.center().y()))
+            foot = QPointF(layout.left + 3, layout.foot - flag.at * layout.scale)
+            painter.drawLine(QPointF(box.right(), box.center().y()), foot)
         painter.setBrush(t.colour("field"))
         painter.drawPolygon(QPolygonF([box.topLeft(), box.topRight(), box.bottomRight(), box.bottomLeft()]))
         painter.setPen(colour)
@@ -277,8 +291,8 @@ class FlatView(QWidget):
         if piece is None:
             return None
         layout = self.layout_of(piece)
-        for flag in piece.flags:
-            if self._flag_box(piece, layout, flag).adjusted(-3, -3, 3, 6).contains(pixel):
+        for flag, box in zip(piece.flags, self._flag_boxes(piece, layout), strict=True):
+            if box.adjusted(-3, -3, 3, 6).contains(pixel):
                 return flag
         return None
 

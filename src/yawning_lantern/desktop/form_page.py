@@ -28,7 +28,7 @@ from yawning_lantern.desktop.nest_view import NestView
 from yawning_lantern.desktop.session import Session
 from yawning_lantern.desktop.standing_view import StandingView
 from yawning_lantern.desktop.theme import Theme
-from yawning_lantern.measure import format_size
+from yawning_lantern.measure import format_size, inches, snap
 from yawning_lantern.structures import families, family, new_guest
 
 STEPS = 100
@@ -77,7 +77,7 @@ class FormPage(QWidget):
         top = QSplitter(Qt.Orientation.Horizontal)
         top.addWidget(self._standing_card())
         top.addWidget(self._flat_card())
-        top.setSizes([420, 330])
+        top.setSizes([340, 330])
         middle.addWidget(top)
         middle.addWidget(self._cutaway_card())
         middle.setSizes([430, 250])
@@ -85,7 +85,7 @@ class FormPage(QWidget):
         whole.addWidget(self._nest_card())
         whole.addWidget(middle)
         whole.addWidget(self._right())
-        whole.setSizes([216, 660, 312])
+        whole.setSizes([236, 650, 302])
         whole.setStretchFactor(1, 1)
         for splitter in (middle, top, whole):
             splitter.setChildrenCollapsible(False)
@@ -124,13 +124,14 @@ class FormPage(QWidget):
         row = QWidget()
         line = QHBoxLayout(row)
         line.setContentsMargins(0, 0, 0, 0)
-        for words, value in (("Flat", -STEPS), ("Shut", 0), ("Open", STEPS)):
+        self.slider.setTickPosition(QSlider.TickPosition.TicksBelow)
+        self.slider.setTickInterval(STEPS)
+        for words, value in (("Flat", -STEPS), ("Open", STEPS), ("Shut", 0)):
             button = QToolButton()
             button.setText(words)
             button.clicked.connect(lambda _=False, v=value: self.slider.setValue(v))
             line.addWidget(button)
         line.insertWidget(1, self.slider, 1)
-        line.addStretch(0)
         self.closed = QLabel()
         self.closed.setObjectName("faint")
         head = QWidget()
@@ -203,8 +204,10 @@ class FormPage(QWidget):
     def _sizes(self) -> None:
         study = self.session.study
         if study is not None:
-            size = tuple(round(x, 1) for x in study.size_at(0.0))
-            self.closed.setText(f"closed {format_size(size, self.session.design.units)}")
+            units = self.session.design.units
+            step = inches(1 / 16) if units == "in" else 1.0
+            size = tuple(snap(x, step, "up").value for x in study.size_at(0.0))
+            self.closed.setText(f"closed within {format_size(size, units, glyphs=True)}")
         self._titles()
 
     def _titles(self) -> None:

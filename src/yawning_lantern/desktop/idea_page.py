@@ -58,6 +58,17 @@ class IdeaPage(QWidget):
         layout.addLayout(foot)
         self.show_recent([])
 
+    @property
+    def is_idle(self) -> bool:
+        """Whether every picture is up to date."""
+        return not any(one.runner.is_busy for one in self.cards.values())
+
+    def foresee(self) -> None:
+        """Let every card show what would come of it."""
+        for one in self.cards.values():
+            if one.picture.study is None:
+                one.foresee()
+
     def show_recent(self, paths: list[Path]) -> None:
         """List designs that were open lately, newest first."""
         while (item := self._recent.takeAt(0)) is not None:

@@ -111,7 +111,7 @@ class NestView(QWidget):
                 painter.setBrush(paper)
                 painter.drawRect(QRectF(box.left() + 1.5, box.top() + 8, 5, HEAD - 14))
             size, worst = self._figures(study, element.id)
-            face = element.place.face.replace("-", " ") if element.place else ""
+            face = element.place.face.replace("-inside", ", in").replace("-outside", ", out") if element.place else ""
             font = painter.font()
             font.setBold(True)
             painter.setFont(font)

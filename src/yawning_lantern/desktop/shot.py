@@ -19,10 +19,10 @@ def settle(app: QApplication, window: MainWindow, seconds: float = LONGEST) -> b
     while time.monotonic() < end:
         app.processEvents()
         bench = window.bench
-        if bench is not None and bench.session.is_idle and bench.form.fits.is_idle:
+        if bench is not None and bench.is_idle:
             for _ in range(3):
                 app.processEvents()
-            if bench.session.is_idle and bench.form.fits.is_idle:
+            if bench.is_idle:
                 return True
         time.sleep(0.002)
     return False

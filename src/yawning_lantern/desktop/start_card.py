@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import (
     QComboBox,
     QFrame,
@@ -19,12 +19,18 @@ from PySide6.QtWidgets import (
 )
 
 from yawning_lantern.design import Design, Value
+from yawning_lantern.desktop.camera import Camera
+from yawning_lantern.desktop.runner import Runner
+from yawning_lantern.desktop.scene import ScenePainter
 from yawning_lantern.desktop.theme import DAY, Theme
 from yawning_lantern.errors import LanternError
-from yawning_lantern.measure import Units
+from yawning_lantern.measure import Units, format_size, inches, snap
 from yawning_lantern.stock import builtin_catalogue
 from yawning_lantern.structures import family, parameter, read_setting, start_design
 from yawning_lantern.study import Study
+
+HALF_OPEN = 0.34
+PAUSE = 250  # ms of quiet before the picture follows what is typed
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,51 +58,24 @@ STARTS = (
 
 
 class StartPicture(QWidget):
-    """A small drawing of what is known and what is sought."""
+    """What would come of it, folded and half open, drawn by the program itself."""
 
-    def __init__(self, kind: str) -> None:
+    def __init__(self) -> None:
         super().__init__()
-        self._kind = kind
         self.theme: Theme = DAY
-        self.setFixedHeight(136)
+        self.study: Study | None = None
+        self.setMinimumHeight(150)
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        t = self.theme
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        middle = QPointF(self.width() / 2, self.height() / 2)
-        known, sought = QPen(t.colour("lamp"), 2.4), QPen(t.colour("fence"), 1.6, Qt.PenStyle.DashLine)
-        if self._kind == "contents":
-            self._box(painter, middle + QPointF(0, 12), 92, 66, sought, QColor(0, 0, 0, 0))
-            self._box(painter, middle + QPointF(0, 16), 54, 40, known, t.colour("field"))
-        elif self._kind == "size":
-            self._box(painter, middle + QPointF(-4, 12), 86, 62, known, t.colour("field"))
-            painter.drawLine(middle + QPointF(-48, 58), middle + QPointF(40, 58))
-            painter.drawLine(middle + QPointF(54, 43), middle + QPointF(54, -20))
-        else:
-            painter.setPen(known)
-            painter.setBrush(t.colour("field"))
-            painter.drawRect(QRectF(middle.x() - 60, middle.y() - 60, 120, 120))
-            painter.setPen(sought)
-            for k in (-20, 20):
-                painter.drawLine(middle + QPointF(k, -60), middle + QPointF(k, 60))
-                painter.drawLine(middle + QPointF(-60, k), middle + QPointF(60, k))
-
-    @staticmethod
-    def _box(painter: QPainter, at: QPointF, width: float, height: float, pen: QPen, fill: QColor) -> None:
-        """An open box seen from above the front edge."""
-        w, h, skew = width / 2, height / 2, width * 0.2
-        front = [QPointF(-w, h), QPointF(w, h), QPointF(w, -h + skew), QPointF(-w, -h + skew)]
-        mouth = [
-            QPointF(-w, -h + skew),
-            QPointF(w, -h + skew),
-            QPointF(w - skew * 0.6, -h),
-            QPointF(-w + skew * 0.6, -h),
-        ]
-        painter.setPen(pen)
-        painter.setBrush(fill)
-        painter.drawPolygon(QPolygonF([at + p for p in front]))
-        painter.drawPolygon(QPolygonF([at + p for p in mouth]))
+        painter.fillRect(self.rect(), self.theme.colour("table"))
+        if self.study is None:
+            painter.setPen(self.theme.colour("faint"))
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "The box appears here as you type.")
+            return
+        size = (float(self.width()), float(self.height()))
+        ScenePainter(self.study, HALF_OPEN, Camera(), size, self.theme).paint(painter)
 
 
 class StartCard(QFrame):
@@ -109,12 +88,9 @@ class StartCard(QFrame):
         self.setObjectName("card")
         self._start = start
         self._units: Units = units
-        self.picture = StartPicture(start.id)
+        self.picture = StartPicture()
         title = QLabel(start.title)
-        font = title.font()
-        font.setPointSizeF(font.pointSizeF() * 1.25)
-        font.setBold(True)
-        title.setFont(font)
+        title.setObjectName("question")
         about = QLabel(start.about)
         about.setWordWrap(True)
         about.setObjectName("faint")
@@ -126,6 +102,7 @@ class StartCard(QFrame):
             field.setAccessibleName(f"{start.title} {label}")
             field.setPlaceholderText("as it comes")
             field.returnPressed.connect(self.begin)
+            field.textChanged.connect(self._changed)
             self.fields[name] = field
             grid.addWidget(QLabel(label), row, 0)
             grid.addWidget(field, row, 1)
@@ -147,6 +124,18 @@ class StartCard(QFrame):
             grid.addWidget(widget, row, 1)
             row += 1
         grid.setColumnStretch(1, 1)
+        self.layers.valueChanged.connect(self._changed)
+        self.lid.currentIndexChanged.connect(self._changed)
+        self.stock.currentIndexChanged.connect(self._changed)
+        self.outcome = QLabel()
+        self.outcome.setObjectName("faint")
+        self.outcome.setWordWrap(True)
+        self._pause = QTimer(self)
+        self._pause.setSingleShot(True)
+        self._pause.setInterval(PAUSE)
+        self._pause.timeout.connect(self.foresee)
+        self.runner = Runner(self)
+        self.runner.answered.connect(self._foreseen)
         self.trouble = QLabel()
         self.trouble.setObjectName("trouble")
         self.trouble.setWordWrap(True)
@@ -157,11 +146,12 @@ class StartCard(QFrame):
         layout = QVBoxLayout(self)
         layout.setContentsMargins(16, 14, 16, 14)
         layout.setSpacing(8)
-        for widget in (self.picture, title, about):
-            layout.addWidget(widget)
+        layout.addWidget(title)
+        layout.addWidget(about)
         layout.addLayout(grid)
+        layout.addWidget(self.picture, 1)
+        layout.addWidget(self.outcome)
         layout.addWidget(self.trouble)
-        layout.addStretch(1)
         layout.addWidget(self.go)
 
     def set_units(self, units: Units) -> None:
@@ -171,10 +161,46 @@ class StartCard(QFrame):
                 self.fields[name].setText(firsts[units])
         self._units = units
 
+    def _changed(self) -> None:
+        self._pause.start()
+
+    def foresee(self) -> None:
+        """Work out what would come of it, off the GUI thread, for the picture."""
+        self._pause.stop()
+        try:
+            design = self.design()
+        except LanternError as error:
+            self._foreseen(error)
+            return
+
+        def work() -> Study:
+            study = Study(design)
+            study.picture(HALF_OPEN)
+            return study
+
+        self.runner.submit(work)
+
+    def _foreseen(self, answer: object) -> None:
+        if isinstance(answer, Study):
+            self.picture.study = answer
+            step = inches(1 / 16) if self._units == "in" else 1.0
+            size = tuple(snap(x, step, "up").value for x in answer.size_at(0.0))
+            cut = format_size(answer.pieces[0].size, self._units, glyphs=True)
+            closed = format_size(size, self._units, glyphs=True)
+            clash = " Something clashes: see Form." if answer.has_clash else ""
+            self.outcome.setText(f"Outermost sheet {cut}, closed within {closed}.{clash}")
+        elif isinstance(answer, LanternError):
+            self.picture.study = None
+            self.outcome.setText(answer.sentence())
+        elif isinstance(answer, BaseException):
+            raise answer
+        self.picture.update()
+
     def begin(self) -> None:
         """Make the design, or say what stands in the way."""
         try:
             design = self.design()
+            Study(design)
         except LanternError as error:
             self.trouble.setText(f"✕ {error.sentence()}")
             self.trouble.show()
@@ -190,9 +216,7 @@ class StartCard(QFrame):
             if field.text().strip():
                 settings[name] = read_setting(parameter(kind, name), field.text(), self._units)
         metric = self._units == "mm"
-        design = start_design(
+        return start_design(
             kind.id, settings, name="Untitled box", stock=str(self.stock.currentData()), units=self._units,
             score_tool="scorer-mm" if metric else "board-8", cut_tool="trimmer-mm" if metric else "trimmer-16",
         )  # fmt: skip
-        Study(design)
-        return design

@@ -125,8 +125,8 @@ class StockPage(QWidget):
         sheet = paper.sheet
         usable = format_length(sheet.usable_width, design.units), format_length(sheet.usable_height, design.units)
         sides = "both faces may show" if paper.two_sided else "one-sided: keep the back hidden"
-        self.facts.setText(f"{weight}{thick:.3f} mm thick, {known}.\nSheet {sheet.name}, {usable[0]} × {usable[1]} of it "
-                           f"can be used; {sides}.")  # fmt: skip
+        can = f"{usable[0]} × {usable[1]} of it can be used"
+        self.facts.setText(f"{weight}{thick:.3f} mm thick, {known}.\nSheet {sheet.name}, {can}; {sides}.")
         if not self.measured.hasFocus():
             self.measured.setText(f"{measured * 10:.2f} mm" if measured is not None else "")
         self.forget.setEnabled(measured is not None)

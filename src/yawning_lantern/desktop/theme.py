@@ -77,12 +77,12 @@ def apply_theme(app: QApplication, theme: Theme, text_size: float) -> None:
     for role in (QPalette.ColorRole.Text, QPalette.ColorRole.ButtonText, QPalette.ColorRole.WindowText):
         palette.setColor(QPalette.ColorGroup.Disabled, role, QColor(theme.faint))
     app.setPalette(palette)
-    app.setStyleSheet(_sheet(theme))
+    app.setStyleSheet(_sheet(theme, text_size))
 
 
-def _sheet(t: Theme) -> str:
+def _sheet(t: Theme, size: float) -> str:
     return f"""
-    QWidget {{ color: {t.ink}; }}
+    QWidget {{ color: {t.ink}; font-family: {FAMILY}; font-size: {size}pt; }}
     QMainWindow, QDialog {{ background: {t.ground}; }}
     QMenuBar {{ background: {t.ground}; }} QMenuBar::item {{ padding: 4px 10px; }}
     QMenuBar::item:selected, QMenu::item:selected {{ background: {t.lamp}; color: {t.lamp_ink}; }}
@@ -93,15 +93,16 @@ def _sheet(t: Theme) -> str:
     QLabel#heading {{ font-weight: bold; }}
     QLabel#faint {{ color: {t.faint}; }}
     QLabel#trouble {{ color: {t.clash}; font-weight: bold; }}
-    QLabel#title {{ font-weight: bold; font-size: 17pt; }}
-    QLineEdit, QComboBox, QSpinBox {{
+    QLabel#title {{ font-weight: bold; font-size: {size * 1.7}pt; }}
+    QLabel#question {{ font-weight: bold; font-size: {size * 1.25}pt; }}
+    QLineEdit {{
         background: {t.field}; border: 1px solid {t.line}; border-radius: 2px; padding: 3px 6px;
         selection-background-color: {t.lamp}; selection-color: {t.lamp_ink}; min-height: 18px; }}
-    QLineEdit:focus, QComboBox:focus, QSpinBox:focus {{ border: 2px solid {t.lamp}; padding: 2px 5px; }}
+    QLineEdit:focus {{ border: 2px solid {t.lamp}; padding: 2px 5px; }}
     QLineEdit[origin="worked"] {{ color: {t.worked}; font-style: italic; background: {t.card}; border-style: dashed; }}
     QLineEdit[origin="given"] {{ font-weight: bold; }}
     QLineEdit[trouble="yes"] {{ border: 2px solid {t.clash}; }}
-    QComboBox QAbstractItemView {{ background: {t.field}; border: 1px solid {t.line}; }}
+    QComboBox, QSpinBox {{ min-height: 24px; }}
     QPushButton {{ background: {t.card}; border: 1px solid {t.line}; border-bottom: 2px solid {t.line};
         border-radius: 3px; padding: 4px 12px; }}
     QPushButton:hover {{ border-color: {t.lamp}; }}
@@ -111,7 +112,8 @@ def _sheet(t: Theme) -> str:
     QToolButton {{ background: transparent; border: 1px solid transparent; border-radius: 3px; padding: 2px 7px; }}
     QToolButton:hover, QToolButton:focus {{ border-color: {t.lamp}; }}
     QToolButton:checked {{ background: {t.table}; border-color: {t.line}; font-weight: bold; }}
-    QScrollArea {{ border: none; background: transparent; }} QScrollArea > QWidget > QWidget {{ background: transparent; }}
+    QScrollArea {{ border: none; background: transparent; }}
+    QScrollArea > QWidget > QWidget {{ background: transparent; }}
     QListView {{ background: {t.field}; border: 1px solid {t.line}; border-radius: 2px; outline: none; }}
     QSplitter::handle {{ background: {t.ground}; }} QSplitter::handle:hover {{ background: {t.lamp}; }}
     QSlider::groove:horizontal {{ height: 4px; background: {t.line}; border-radius: 2px; }}

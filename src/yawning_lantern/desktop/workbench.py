@@ -71,8 +71,15 @@ class Workbench(QObject):
         if page != "idea" and not self.session.is_open:
             self._say("There is no design yet. Begin one here, or open one.")
             page = "idea"
+        if page == "idea":
+            self.idea.foresee()
         self.window.band.show_page(page)
         self.window.stack.setCurrentWidget(self.pages[page])
+
+    @property
+    def is_idle(self) -> bool:
+        """Whether nothing is being worked out."""
+        return self.session.is_idle and self.form.fits.is_idle and self.idea.is_idle
 
     def refresh(self) -> None:
         """Title, enabled commands, marks on the band."""
@@ -194,6 +201,8 @@ class Workbench(QObject):
     def close(self) -> None:
         """The window goes: keep the switches, end well."""
         self.form.fits.stop()
+        for one in self.idea.cards.values():
+            one.runner.stop()
         self.session.close()
         self.window.settings.sync()
 

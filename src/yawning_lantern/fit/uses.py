@@ -25,7 +25,9 @@ def _use(code: str, label: str, bands: tuple[float, float, float], **wants: tupl
 USES: dict[str, Use] = {
     use.code: use
     for use in (
-        _use("lid", "Lid over box", (0.0, 1 / 32, 1 / 8), snug=(0, 1 / 32), easy=(1 / 32, 1 / 8), loose=(1 / 8, 1 / 4)),
+        _use(
+            "lid", "Lid over box", (0.0, 1 / 32, 1 / 8), snug=(0, 1 / 32), easy=(1 / 32, 5 / 32), loose=(1 / 8, 1 / 4)
+        ),
         _use("layer", "Layer in layer", (1 / 64, 1 / 32, 1 / 2), easy=(1 / 32, 1 / 2)),
         _use("tray", "Tray in its place", (1 / 64, 1 / 32, 1 / 8), easy=(1 / 32, 1 / 8)),
         _use("contents", "Contents", (1 / 32, 1 / 16, 1 / 4), easy=(1 / 16, 1 / 4)),

@@ -19,6 +19,8 @@ def sentence(check: Check, units: Units) -> str:
     gap = check.gap.value
     if check.is_clash:
         return f"{format_fine(-gap, units)} too large: it clashes"
+    if abs(gap) < 1e-6:
+        return f"nothing to spare, {check.verdict}"
     if gap < 0:
         return f"{format_fine(-gap, units)} above, as asked"
     text = f"{format_fine(gap, units)} to spare, {check.verdict}"

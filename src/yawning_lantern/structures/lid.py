@@ -128,6 +128,8 @@ class Lid:
                 + self._inside(s, sizes, axis)
                 + self.play(sizes)
             )
+        if abs(sizes["over-width"].length - sizes["over-depth"].length) < 1e-6:
+            tops = [max(tops)] * 2  # a square box keeps a square lid: it goes on either way round
         for (name, _), exact in zip(_AXES, tops, strict=True):
             top = given_length(given, f"top-{name}")
             origin = sizes[f"over-{name}"].origin
