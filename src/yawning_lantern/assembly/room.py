@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from yawning_lantern.assembly.spans import Span
@@ -45,6 +45,18 @@ class Room:
     step: float | None = None
     wall_step: float = 0.0
     wall: float | None = None
+
+    def turned(self, quarters: int) -> Room:
+        """The same room as a guest sees it that is turned by so many quarter turns."""
+        if quarters % 4 == 0:
+            return self
+        full = 2 * math.pi
+        sides = tuple(
+            Side(side.name, (side.angle - quarters * math.pi / 2 + 1e-9) % full - 1e-9, side.reach)
+            for side in self.sides
+        )
+        nominal = self.nominal if quarters % 2 == 0 else (self.nominal[1], self.nominal[0])
+        return replace(self, sides=tuple(sorted(sides, key=lambda side: side.angle)), nominal=nominal)
 
 
 @dataclass(frozen=True, slots=True)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import gc
 import sys
 from collections.abc import Sequence
 from pathlib import Path
@@ -54,6 +55,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
     """Run the program; gives its exit code."""
     options = _options(arguments)
     app = make_application()
+    gc.set_threshold(20_000, 20, 50)  # a study makes many small things at once, and drops them at once
     folder, settings = _settings(options.shot is not None)
     if options.dark:
         settings.setValue("dark", True)

@@ -45,6 +45,8 @@ class PageBand(QWidget):
 
     def warn(self, page: str, words: str) -> None:
         """Mark that something is wrong on a page, or with no words that nothing is."""
+        if self._warned.get(page, "") == words:
+            return
         self._warned[page] = words
         self._tell()
         self.update()

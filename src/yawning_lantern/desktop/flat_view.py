@@ -322,12 +322,12 @@ class FlatView(QWidget):
 
     def _move(self, flag: ScoreFlag, at: float) -> None:
         """Move a flag to `at` mm from the fence, snapped to the board's groove, by giving its parameter."""
-        r, study = self.resolved(), self._session.study
-        if r is None or study is None:
+        r, study, piece = self.resolved(), self._session.study, self.piece()
+        if r is None or study is None or piece is None:
             return
         grid = r.final.score.grid
         snapped = snap(at, grid, "nearest", r.final.score.offset).value
-        current = next((f for f in self._flags_now() if (f.axis, f.parameter, f.slope) == (
+        current = next((f for f in piece.flags if (f.axis, f.parameter, f.slope) == (
             flag.axis, flag.parameter, flag.slope)), None)  # fmt: skip
         now = study.current(r.element.id, flag.parameter)
         if current is None or now is None or abs(snapped - current.at) < 1e-6:
@@ -340,10 +340,6 @@ class FlatView(QWidget):
         self._session.give(
             r.element.id, flag.parameter, value, f"move {declared.label.lower()}", f"flag-{self._gesture}"
         )
-
-    def _flags_now(self) -> tuple[ScoreFlag, ...]:
-        piece = self.piece()
-        return piece.flags if piece else ()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         piece, r = self.piece(), self.resolved()

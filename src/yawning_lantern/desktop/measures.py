@@ -67,6 +67,8 @@ class MeasureRow:
         """Take what was typed or chosen; a text that cannot be is told under the field and the design stays."""
         try:
             self.panel.take(self.declared, text)
+            if isinstance(self.field, QLineEdit):
+                self.field.setModified(False)
         except LanternError as error:
             self._trouble(f"✕ {error.what} {error.remedy}".strip())
 

@@ -45,7 +45,7 @@ class NestView(QWidget):
         self._pressed = QPointF()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Nest")
-        for signal in (session.changed, session.studied, session.selected):
+        for signal in (session.studied, session.selected, session.troubled):
             signal.connect(self._refresh)
         self._refresh()
 
@@ -55,7 +55,9 @@ class NestView(QWidget):
     def _refresh(self) -> None:
         self._sleeves = []
         self._lay(self._session.design.root, 4.0, 4.0, 0)
-        self.setMinimumHeight(self.sizeHint().height())
+        height = self.sizeHint().height()
+        if height != self.minimumHeight():
+            self.setMinimumHeight(height)
         element = self._session.selected_element()
         parts = len(self._sleeves)
         self.setAccessibleDescription(f"{element.name or element.family} is chosen, one of {parts} parts.")

@@ -39,15 +39,22 @@ class ScenePainter:
         study, view = self._study, self._view
         nodes = study.assembly.nodes
         depth = {element: r.depth for element, r in study.resolved.items()}
+        lamp = QPen(self._theme.colour("lamp"), 2.0)
         drawn: Drawn = []
         for facet in paint_order(self._tree, view.eye):
             node = nodes[facet.node]
             polygon = QPolygonF([QPointF(*view.point(p)) for p in facet.points])
             fill = self._fill(facet, node.piece.stock.front, node.piece.stock.back, depth[node.element])
             painter.setBrush(fill)
-            painter.setPen(QPen(fill, 0.6))
-            painter.drawPolygon(polygon)
-            self._edges(painter, facet, polygon, fill, node.element == chosen)
+            edge = lamp if node.element == chosen else QPen(fill.darker(165), 0.9)
+            if all(facet.edges):
+                painter.setPen(edge)
+                painter.drawPolygon(polygon)
+            else:
+                painter.setPen(QPen(fill, 0.6))
+                painter.drawPolygon(polygon)
+                painter.setPen(edge)
+                self._edges(painter, facet, polygon)
             drawn.append((node.element, polygon))
         if self._position >= 0:
             self._contents(painter)
@@ -62,13 +69,9 @@ class ScenePainter:
         parts = (min(1.0, part * share) for part in (base.redF(), base.greenF(), base.blueF()))
         return QColor.fromRgbF(*parts)
 
-    def _edges(self, painter: QPainter, facet: Facet, polygon: QPolygonF, fill: QColor, chosen: bool) -> None:
+    @staticmethod
+    def _edges(painter: QPainter, facet: Facet, polygon: QPolygonF) -> None:
         """The original edges only, not those a split made."""
-        painter.setPen(QPen(self._theme.colour("lamp"), 2.0) if chosen else QPen(fill.darker(165), 0.9))
-        if all(facet.edges):
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawPolygon(polygon)
-            return
         n = polygon.size()
         for i in range(n):
             if facet.edges[i]:

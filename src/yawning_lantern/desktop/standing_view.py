@@ -36,7 +36,7 @@ class StandingView(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Standing view")
         self.setAccessibleDescription("The folded thing. Arrow keys turn it, plus and minus zoom, 0 fits it again.")
-        session.studied.connect(self.update)
+        session.studied.connect(self._disturbed)
         session.moved.connect(self._disturbed)
         session.selected.connect(self.update)
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from msgspec.structs import replace
+from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import (
     QComboBox,
     QFormLayout,
@@ -78,7 +79,8 @@ class StockPage(QWidget):
         layout.setContentsMargins(18, 18, 22, 14)
         layout.addWidget(title)
         layout.addLayout(row, 1)
-        session.changed.connect(self.refresh)
+        self._listed: tuple[tuple[str, str, str], ...] = ()
+        session.changed.connect(self._changed)
 
     @staticmethod
     def _card(title: str, inner: QFormLayout | QGridLayout) -> QFrame:
@@ -110,6 +112,14 @@ class StockPage(QWidget):
         combo.activated.connect(lambda: chosen(str(combo.currentData())))
         return combo
 
+    def _changed(self) -> None:
+        if self.isVisible():
+            self.refresh()
+
+    def showEvent(self, event: QShowEvent) -> None:
+        self.refresh()
+        super().showEvent(event)
+
     def refresh(self) -> None:
         """Show the design as it is now."""
         design = self.session.design
@@ -133,6 +143,10 @@ class StockPage(QWidget):
         self._list_parts()
 
     def _list_parts(self) -> None:
+        now = tuple((e.id, e.name, e.stock or "") for e in walk(self.session.design.root))
+        if now == self._listed:
+            return
+        self._listed = now
         while (item := self._parts.takeAt(0)) is not None:
             widget = item.widget()
             if widget is not None:

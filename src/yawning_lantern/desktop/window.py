@@ -42,6 +42,9 @@ class MainWindow(QMainWindow):
         self._painted = False
         self.theme: Theme = NIGHT if settings.value("dark", False, bool) else DAY
         self.text_size = float(settings.value("text", TEXT_SIZE, float))
+        app = QApplication.instance()
+        assert isinstance(app, QApplication)
+        apply_theme(app, self.theme, self.text_size)
         self.setWindowTitle("Yawning Lantern")
         self.resize(1280, 800)
         self.setAcceptDrops(True)
@@ -67,9 +70,6 @@ class MainWindow(QMainWindow):
         self.setCentralWidget(body)
         self.actions_by_id: dict[str, QAction] = {}
         self._make_menus()
-        app = QApplication.instance()
-        assert isinstance(app, QApplication)
-        apply_theme(app, self.theme, self.text_size)
 
     def _make_menus(self) -> None:
         menus: dict[str, QMenu] = {}

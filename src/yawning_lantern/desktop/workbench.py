@@ -90,7 +90,8 @@ class Workbench(QObject):
             "part": session.is_open and session.selection != session.design.root.id,
         }  # fmt: skip
         for command in COMMANDS:
-            self.window.actions_by_id[command.id].setEnabled(not command.needs or has[command.needs])
+            if command.needs:
+                self.window.actions_by_id[command.id].setEnabled(has[command.needs])
         self.window.actions_by_id["undo"].setText(f"&Undo {session.history.undo_words}".strip())
         self.window.actions_by_id["redo"].setText(f"&Redo {session.history.redo_words}".strip())
         name = session.path.stem if session.path else session.design.name

@@ -35,6 +35,7 @@ def candidates(
     target = lo if value < lo else hi
     found: list[Candidate] = []
     levers = [term.lever for term in check.gap.span.terms if term.lever is not None]
+    levers.sort(key=lambda lever: lever.element != check.gap.element)
     for lever in levers:
         if is_given(lever.element, lever.parameter):
             found.append(Candidate(lever.element, lever.parameter, None))

@@ -26,10 +26,15 @@ class Facet(NamedTuple):
 
 @dataclass(slots=True)
 class PaintTree:
-    """One node of the partition: a plane, what lies in it, and what lies to either side."""
+    """One node of the partition: a plane, what lies in it, and what lies to either side.
+
+    `splitter` is the node (see Facet) whose plane it is; `fragments` counts what lies here and further down.
+    """
 
     normal: Vec
     distance: float
+    splitter: int = -1
+    fragments: int = 0
     inside: list[Facet] = field(default_factory=list)
     front: PaintTree | None = None
     back: PaintTree | None = None
@@ -103,15 +108,20 @@ def _best(found: Sequence[Facet]) -> Facet:
     return best
 
 
-def build_tree(found: Sequence[Facet]) -> PaintTree | None:
-    """A partition of the facets, or None for none."""
+def build_tree(found: Sequence[Facet], like: PaintTree | None = None) -> PaintTree | None:
+    """A partition of the facets, or None for none.
+
+    With a tree of the same things as they lay before, its choice of planes is tried first: most of them serve again.
+    """
     if not found:
         return None
-    first = _best(found)
+    first = next((f for f in found if f.node == like.splitter), None) if like is not None else None
+    if first is None:
+        first, like = _best(found), None
     nx, ny, nz = first.normal
     x, y, z = first.points[0]
     d = x * nx + y * ny + z * nz
-    tree = PaintTree(first.normal, d)
+    tree = PaintTree(first.normal, d, first.node)
     front: list[Facet] = []
     back: list[Facet] = []
     for facet in found:
@@ -124,7 +134,9 @@ def build_tree(found: Sequence[Facet]) -> PaintTree | None:
             near, far = _split(facet, [0.0 if -_THIN <= h <= _THIN else h for h in heights])
             front.append(near)
             back.append(far)
-    tree.front, tree.back = build_tree(front), build_tree(back)
+    tree.front = build_tree(front, like.front if like is not None else None)
+    tree.back = build_tree(back, like.back if like is not None else None)
+    tree.fragments = len(tree.inside) + sum(part.fragments for part in (tree.front, tree.back) if part is not None)
     return tree
 
 

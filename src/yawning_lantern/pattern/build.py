@@ -75,15 +75,23 @@ def _overlap(edge: Edge, other: Edge) -> Edge | None:
 
 def shared_edge(a: Sequence[Point], b: Sequence[Point]) -> Edge | None:
     """The longest stretch of border that two counter-clockwise polygons share, or None."""
-    found = [part for ea in _edges(a) for eb in _edges(b) if (part := _overlap(ea, eb)) is not None]
+    edges_a, edges_b = _edges(a), _edges(b)
+    for edge in edges_a:
+        if (edge[1], edge[0]) in edges_b:
+            return edge
+    found = [part for ea in edges_a for eb in edges_b if (part := _overlap(ea, eb)) is not None]
     return max(found, key=lambda e: math.dist(*e), default=None)
 
 
 def _without(edges: list[Edge], gone: Edge) -> list[Edge]:
     """`edges` with the stretch `gone` (either way round) taken out of the ones it lies on."""
+    back = (gone[1], gone[0])
+    for whole in (gone, back):
+        if whole in edges:
+            return [edge for edge in edges if edge != whole]
     kept: list[Edge] = []
     for edge in edges:
-        part = _overlap(edge, (gone[1], gone[0])) or _overlap(edge, gone)
+        part = _overlap(edge, back) or _overlap(edge, gone)
         if part is None:
             kept.append(edge)
             continue
@@ -183,7 +191,7 @@ def build_piece(
         ValueError: a fold or slit names two panels that share no edge. That is a fault in the family, not in a value.
     """
     by_name = {panel.name: panel.outline for panel in panels}
-    edges = [edge for panel in panels for edge in _edges(panel.outline)]
+    edges = {panel.name: _edges(panel.outline) for panel in panels}
     creases: list[Crease] = []
     lines: list[Line] = list(marks)
     for fold in folds:
@@ -192,14 +200,16 @@ def build_piece(
             raise ValueError(f"{piece_id}: {fold.a} and {fold.b} share no edge")
         creases.append(Crease(fold.name, fold.a, fold.b, *edge, fold.angle, fold.wrap, fold.settle))
         lines.append(Line("score", _sense(fold.angle), *edge))
-        edges = _without(edges, edge)
+        for side in (fold.a, fold.b):
+            edges[side] = _without(edges[side], edge)
     for slit in slits:
         edge = shared_edge(by_name[slit.a], by_name[slit.b])
         if edge is None:
             raise ValueError(f"{piece_id}: {slit.a} and {slit.b} share no edge")
         lines.append(Line("cut", "none", *edge))
-        edges = _without(edges, edge)
-    loops = sorted(_loops(edges), key=area)
+        for side in (slit.a, slit.b):
+            edges[side] = _without(edges[side], edge)
+    loops = sorted(_loops(edge for own in edges.values() for edge in own), key=area)
     outline, holes = loops[-1], tuple(loops[:-1])
     piece = Piece(
         piece_id, name, stock, outline, tuple(panels), tuple(creases), merge_lines(lines), holes, tuple(flags)

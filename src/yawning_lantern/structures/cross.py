@@ -100,8 +100,7 @@ class Cross:
         base = tuple(moved(walls[k][0]) for k in range(n))
         panels = [Panel("base", "base", base)]
         panels += [
-            Panel(f"wall-{k + 1}", f"wall {k + 1}", tuple(moved(p) for p in reversed(wall)))
-            for k, wall in enumerate(walls)
+            Panel(f"wall-{k + 1}", f"wall {k + 1}", tuple(moved(p) for p in wall)) for k, wall in enumerate(walls)
         ]
         return panels, angles
 

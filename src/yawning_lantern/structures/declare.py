@@ -123,6 +123,6 @@ class Family(Protocol):
         """What each of its faces offers."""
         ...
 
-    def build(self, situation: Situation, sizes: Sizes) -> Part:
-        """Pieces, joints, faces, pockets and its own gaps."""
+    def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
+        """Pieces, joints, faces, pockets and its own gaps; `rooms` is what `rooms()` gave."""
         ...

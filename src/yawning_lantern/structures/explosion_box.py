@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 
 from yawning_lantern.assembly import Need, Part, Room, Side, Span, Term, box_sides, span
 from yawning_lantern.assembly.room import SIDE_NAMES
@@ -393,9 +394,9 @@ class ExplosionBox:
                     )
         return rooms
 
-    def build(self, situation: Situation, sizes: Sizes) -> Part:
+    def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """The cross (or strip and walls), pockets, tags, faces and own gaps."""
-        return build_cross(situation, sizes, self.rooms(situation, sizes)["floor"])
+        return build_cross(situation, sizes, rooms["floor"])
 
 
 FAMILY = ExplosionBox()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 
 from yawning_lantern.assembly import (
     Gap,
@@ -265,7 +266,7 @@ class Lid:
             note="Cut each corner to a step, glue the tabs, then fold the inner rim over them.",
         )
 
-    def build(self, situation: Situation, sizes: Sizes) -> Part:
+    def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """One sheet, the outside up."""
         s, e, t = situation, situation.element, situation.paper.caliper
         w, d, r = sizes["top-width"].length, sizes["top-depth"].length, sizes["rim"].length

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from yawning_lantern.assembly import Gap, Instance, Mount, Need, Part, Room, Root, Side, Term, box_sides, span
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Panel, build_piece, rectangle
@@ -91,7 +93,7 @@ class Mat:
         w, h = sizes["cut-width"].length, sizes["cut-height"].length
         return {"face": face_room(w, h, situation.paper.caliper, situation.element, ("width", "height"), "mat")}
 
-    def build(self, situation: Situation, sizes: Sizes) -> Part:
+    def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """One rectangle."""
         w, h = sizes["cut-width"].length, sizes["cut-height"].length
         element, paper = situation.element, situation.paper

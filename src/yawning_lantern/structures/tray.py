@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 
 from yawning_lantern.assembly import (
     Gap,
@@ -203,7 +204,7 @@ class Tray:
                 rooms[f"{side}-{face}"] = face_room(sizes[name].length, h, t, e, (name, "height"), f"{side} wall")
         return rooms
 
-    def build(self, situation: Situation, sizes: Sizes) -> Part:
+    def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """One sheet with walls and tabs."""
         s, e, t = situation, situation.element, situation.paper.caliper
         w, d, h = (sizes[n].length for n in ("width", "depth", "height"))
@@ -227,7 +228,7 @@ class Tray:
                 ),
             )
         ]
-        inner = self.rooms(s, sizes)["floor"]
+        inner = rooms["floor"]
         for name, content, axis in _AXES:
             if content in sizes:
                 left = inner.sides[axis].reach + inner.sides[axis + 2].reach - span("contents", sizes[content].length)

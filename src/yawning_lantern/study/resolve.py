@@ -19,12 +19,15 @@ _DEEPEST = 24
 class Resolved:
     """One element settled: the situations it was settled and built in, its sizes, faces, need and part.
 
-    `gaps` are those to its host; its own are in the part. `depth` is how far down the nest it is.
+    `up_sizes` and `up_need` are those on the way up. `gaps` are those to its host; its own are in the part. `depth` is
+    how far down the nest it is.
     """
 
     element: Element
     family: Family
     upward: Situation
+    up_sizes: Mapping[str, Sized]
+    up_need: Need
     final: Situation
     sizes: Mapping[str, Sized]
     rooms: Mapping[str, Room]
@@ -94,10 +97,9 @@ class _Resolver:
         situation = Situation(
             element.id, name, given, self._paper(element), self.glue, self.score, self.cut, tuple(needs)
         )
-        if old is not None and old.upward == situation and old.final.room is None:
-            sizes = old.sizes
-        else:
-            sizes = kind.size(situation)
+        if old is not None and old.upward == situation:
+            return _Up(element, old.upward, old.up_sizes, old.up_need, guests)
+        sizes = kind.size(situation)
         return _Up(element, situation, sizes, kind.need(situation, sizes), guests)
 
     def down(self, up: _Up, host: str, host_name: str, room: Room | None, depth: int) -> Need:
@@ -105,8 +107,9 @@ class _Resolver:
         kind = family(up.element.family)
         place = up.element.place or Place("")
         old = self.before.get(up.element.id)
-        placed = replace(up.situation, room=room) if room is not None else up.situation
-        same = old is not None and old.upward == up.situation and old.final.room == room and old.host == host
+        seen = room.turned(place.turn) if room is not None else None
+        placed = replace(up.situation, room=seen)
+        same = old is not None and old.upward == up.situation and old.final.room == seen and old.host == host
         if same and old is not None:
             sizes, rooms = old.sizes, old.rooms
         else:
@@ -125,13 +128,13 @@ class _Resolver:
         if same and old is not None and old.final == final:
             need, part = old.need, old.part
         else:
-            need, part = kind.need(final, sizes), kind.build(final, sizes)
+            need, part = kind.need(final, sizes), kind.build(final, sizes, rooms)
         gaps: tuple[Gap, ...] = ()
         if room is not None:
             names = (host_name, up.situation.name)
             gaps = edge_gaps(host, up.element.id, names, room, need, place.turn, (place.x, place.y), place.face)
         self.found[up.element.id] = Resolved(
-            up.element, kind, up.situation, final, sizes, rooms, need, part, host, place, gaps, depth
+            up.element, kind, up.situation, up.sizes, up.need, final, sizes, rooms, need, part, host, place, gaps, depth
         )
         return need
 

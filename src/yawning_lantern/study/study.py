@@ -31,6 +31,7 @@ from yawning_lantern.stock import Catalogue, builtin_catalogue
 from yawning_lantern.study.resolve import Resolved, resolve
 
 _KEPT_TREES = 4
+GROWTH = 1.2
 _TRIED = 6
 
 
@@ -55,8 +56,10 @@ class Study:
         self.catalogue = catalogue or builtin_catalogue()
         self.resolved: dict[str, Resolved] = resolve(design, self.catalogue, before.resolved if before else None)
         self._before: Study | None = before
+        self._like: PaintTree | None = None
         if before is not None:
             before._before = None
+            self._like = before._tree_like()
         self._trees: OrderedDict[float, tuple[list[Frame], PaintTree | None]] = OrderedDict()
 
     @cached_property
@@ -110,10 +113,20 @@ class Study:
             self._trees.move_to_end(key)
             return self._trees[key]
         frames = self.shut_frames if key == 0 else pose(self.assembly, opening_state(self.assembly, key))
-        self._trees[key] = (frames, build_tree(facets(self.assembly, frames)))
+        found, like = facets(self.assembly, frames), self._tree_like()
+        tree = build_tree(found, like)
+        if tree is not None and like is not None and tree.fragments > GROWTH * like.fragments:
+            tree = build_tree(found)  # the old planes cut too much by now
+        self._trees[key] = (frames, tree)
         if len(self._trees) > _KEPT_TREES:
             self._trees.popitem(last=False)
         return self._trees[key]
+
+    def _tree_like(self) -> PaintTree | None:
+        """The newest tree of these very panels, here or in the study before."""
+        if self._trees:
+            return next(reversed(self._trees.values()))[1]
+        return self._like
 
     def state_frames(self, state: State) -> list[Frame]:
         """Frames in any state."""

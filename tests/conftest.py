@@ -1,0 +1,39 @@
+"""What all tests share."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from hypothesis import HealthCheck, settings
+
+from yawning_lantern.design import Design, Value
+from yawning_lantern.measure import inches
+from yawning_lantern.structures import start_design
+from yawning_lantern.study import Study
+
+settings.register_profile("house", deadline=None, max_examples=60, suppress_health_check=[HealthCheck.too_slow])
+settings.load_profile("house")
+
+DEMO = Path(__file__).parent.parent / "src" / "yawning_lantern" / "examples" / "comet-night-box.lantern"
+Maker = Callable[..., Study]
+
+
+@pytest.fixture
+def studied() -> Maker:
+    """Study of a family with settings in inches (counts and words as they are)."""
+
+    def make(family: str, **settings: float | str) -> Study:
+        return Study(designed(family, **settings))
+
+    return make
+
+
+def designed(family: str, **settings: float | str) -> Design:
+    """A design of a family; lengths in inches, `layers` and `sides` counts, underscores for hyphens."""
+    given: dict[str, Value] = {}
+    for key, value in settings.items():
+        name = key.replace("_", "-")
+        given[name] = value if isinstance(value, str) or name in ("layers", "sides") else inches(value)
+    return start_design(family, given)

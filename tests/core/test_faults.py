@@ -1,0 +1,107 @@
+"""Faults put in on purpose: each is found by the fits, and the remedies offered do cure them."""
+
+from __future__ import annotations
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from yawning_lantern.design import Design, Element, Place, add_guest, set_value
+from yawning_lantern.fit import Check, formula, sentence
+from yawning_lantern.study import Study
+
+from ..conftest import designed
+
+
+def nest() -> Design:
+    design = designed("explosion-box", base=4, wall=4, layers=2, lid="easy", corner="pocket")
+    return add_guest(design, "layer-2", Element("tray", "tray", "Tray"), Place("floor"))
+
+
+def wrong(study: Study) -> list[Check]:
+    return [c for c in study.checks if not c.is_fine]
+
+
+def test_the_nest_itself_is_fine() -> None:
+    assert wrong(Study(nest())) == []
+
+
+@given(st.sampled_from(["top-width", "top-depth"]), st.sampled_from(["snug", "easy", "loose"]))
+def test_lid_one_millimetre_small(name: str, play: str) -> None:
+    design = set_value(nest(), "lid", "play", play)
+    before = Study(design)
+    across = next(
+        c for c in before.checks if c.gap.code == "lid" and (c.gap.where == "across") == (name == "top-width")
+    )
+    tightest = (before.current("lid", name) or 0.0) - across.gap.value
+    needed = tightest + {"snug": 0.0, "easy": 25.4 / 16, "loose": 25.4 / 8}[play]
+    found = [c for c in wrong(Study(set_value(design, "lid", name, needed - 1.0))) if c.against == "below"]
+    assert [(c.gap.code, c.gap.where, c.against) for c in found] == [("lid", across.gap.where, "below")]
+    assert found[0].is_clash == (play == "snug")
+
+
+@pytest.mark.parametrize("axis", ["base", "base-depth"])
+def test_layer_as_wide_as_its_host_and_wider(axis: str) -> None:
+    t = Study(nest()).resolved["layer-2"].final.paper.caliper
+    host = Study(nest()).current("box", "base") or 0.0
+    inside = host - 2 * t  # as wide as fits between bare walls, without any room
+    for wide in (inside + 1.0, host, host + 1.0):
+        study = Study(set_value(nest(), "layer-2", axis, wide))
+        assert study.has_clash
+        clash = next(c for c in study.checks if c.is_clash)
+        assert clash.gap.code == "layer" and "clash" in sentence(clash, "mm") and "=" in formula(clash, "mm")
+
+
+@pytest.mark.parametrize("extra", [2.0, 0.3, 25.0])
+def test_tray_too_tall(extra: float) -> None:
+    study = Study(nest())
+    room = study.resolved["layer-2"].rooms["floor"].height
+    assert room is not None
+    t = study.resolved["tray"].final.paper.caliper
+    found = wrong(Study(set_value(nest(), "tray", "height", room.value - t / 2 + extra)))
+    high = [c for c in found if c.gap.code == "headroom"]
+    assert [c.is_clash for c in high] == [True]
+    assert high[0].gap.value == pytest.approx(-extra)
+
+
+def test_contents_too_large_for_a_given_box() -> None:
+    mm = 1 / 25.4
+    study = Study(designed("explosion-box", base=2, wall=2, content_width=50 * mm, content_height=52 * mm))
+    codes = {(c.gap.code, c.verdict) for c in wrong(study)}
+    assert ("headroom", "clash") in codes and any(code == "contents" for code, _ in codes)
+
+
+def test_mat_wider_than_its_panel_and_tag_wider_than_its_pocket() -> None:
+    design = add_guest(designed("explosion-box", base=4, wall=4, corner="pocket"), "box",
+                       Element("m", "mat", settings={"width": 108.0}), Place("right-inside"))  # fmt: skip
+    assert any(c.gap.code == "mat" and c.is_clash for c in Study(design).checks)
+    tagged = Study(set_value(designed("explosion-box", base=4, wall=4, corner="pocket"), "box", "tag-width", 101.5))
+    assert any(c.gap.code == "pocket" and c.is_clash for c in tagged.checks)
+
+
+def test_cross_larger_than_its_sheet() -> None:
+    study = Study(designed("explosion-box", base=5, wall=5, piecing="one"))
+    assert [c.gap.code for c in study.checks if c.is_clash] == ["sheet"]
+    assert study.checks[0].gap.value == pytest.approx(-3 * 25.4)
+
+
+@pytest.mark.parametrize(
+    ("element", "name", "value"),
+    [("layer-2", "base", 101.6), ("tray", "height", 110.0), ("lid", "top-width", 101.0), ("tray", "width", 99.0)],
+)
+def test_remedies_cure(element: str, name: str, value: float) -> None:
+    study = Study(set_value(nest(), element, name, value))
+    bad = next(c for c in study.checks if not c.is_fine and c.gap.element == element)
+    cures = study.remedies(bad)
+    assert cures
+    for cure in cures:
+        after = Study(study.applied(cure))
+        same = [c for c in after.checks if (c.gap.code, c.gap.between) == (bad.gap.code, bad.gap.between)]
+        assert same and all(c.is_fine for c in same)
+        assert sum(c.is_clash for c in after.checks) <= sum(c.is_clash for c in study.checks)
+    assert (cures[0].element, cures[0].parameter, cures[0].value) == (element, name, None)  # the natural one first
+
+
+def test_a_fine_gap_has_no_remedy() -> None:
+    study = Study(nest())
+    assert study.remedies(study.checks[0]) == ()

@@ -1,0 +1,297 @@
+"""Beginning, opening, saving, recovering, exporting; and the program as a process."""
+
+from __future__ import annotations
+
+import json
+import os
+import shutil
+import signal
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
+from PySide6.QtGui import QDropEvent, QImage
+from PySide6.QtWidgets import QApplication, QFileDialog, QLabel, QMessageBox
+from pytestqt.qtbot import QtBot
+
+from yawning_lantern.desktop.commands import COMMANDS
+from yawning_lantern.desktop.help_text import help_html
+from yawning_lantern.desktop.notice import Notice
+from yawning_lantern.desktop.shot import settle
+from yawning_lantern.desktop.window import MainWindow
+from yawning_lantern.desktop.workbench import Workbench
+from yawning_lantern.exchange.design_file import read_design
+
+from ..conftest import DEMO
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+def rest(bench: Workbench) -> None:
+    app = QApplication.instance()
+    assert isinstance(app, QApplication) and settle(app, bench.window)
+
+
+def notices(window: MainWindow) -> list[Notice]:
+    QApplication.processEvents()
+    return [n for n in window.findChildren(Notice) if n.isVisible()]
+
+
+def test_first_window_is_the_idea_page_and_only_what_can_be_done_is_enabled(bench: Workbench) -> None:
+    assert bench.window.stack.currentWidget() is bench.idea
+    enabled = {c.id for c in COMMANDS if bench.window.actions_by_id[c.id].isEnabled()}
+    assert enabled == {c.id for c in COMMANDS if not c.needs}
+    bench.show_page("form")
+    assert bench.window.stack.currentWidget() is bench.idea  # nothing is open yet
+
+
+def test_every_command_has_a_deed_and_every_key_is_its_own(bench: Workbench) -> None:
+    keys = [c.shortcut for c in COMMANDS if c.shortcut]
+    assert len(keys) == len(set(keys))
+    for command in COMMANDS:
+        assert callable(getattr(bench, command.id, None) or getattr(bench.looks, command.id))
+        assert command.shortcut == "" or command.shortcut in help_html()
+
+
+@pytest.mark.parametrize("start", ["contents", "size", "sheet"])
+def test_three_ways_to_begin(bench: Workbench, qtbot: QtBot, start: str) -> None:
+    card = bench.idea.cards[start]
+    assert card.picture.study is not None and card.outcome.text().startswith("Outermost sheet")
+    qtbot.mouseClick(card.go, LEFT)
+    rest(bench)
+    study = bench.session.study
+    assert study is not None and not study.has_clash and bench.session.is_dirty
+    assert study.current("box", "layers") == 3 and "lid" in study.resolved
+    assert bench.window.stack.currentWidget() is bench.form
+
+
+def test_from_contents_as_in_the_workshop(bench: Workbench, qtbot: QtBot) -> None:
+    bench.window.actions_by_id["toggle_units"].trigger()
+    card = bench.idea.cards["contents"]
+    assert [f.text() for f in card.fields.values()] == ["60", "60", "45"]
+    card.fields["content-width"].setText("85.6")
+    qtbot.waitUntil(lambda: "mm" in card.outcome.text(), timeout=5000)
+    qtbot.keyClick(card.fields["content-width"], Qt.Key.Key_Return)
+    rest(bench)
+    study = bench.session.study
+    assert study is not None and study.current("layer-3", "content-width") == pytest.approx(85.6)
+    assert all(c.is_fine for c in study.checks if c.gap.code == "contents")
+
+
+def test_a_start_that_cannot_be_is_told(bench: Workbench, qtbot: QtBot) -> None:
+    card = bench.idea.cards["size"]
+    card.fields["base"].setText("1")
+    card.layers.setValue(6)
+    qtbot.mouseClick(card.go, LEFT)
+    assert card.trouble.isVisible() and "base" in card.trouble.text()
+    assert not bench.session.is_open
+    card.fields["base"].setText("wide")
+    card.foresee()
+    assert card.picture.study is None and "cannot be read" in card.outcome.text()
+
+
+def test_save_open_and_recent(demo: Workbench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    demo.session.give("box", "base", 90.0, "set base")
+    rest(demo)
+    assert demo.session.is_dirty and "*" in demo.window.windowTitle()
+    target = tmp_path / "mine"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(target), ""))
+    demo.save_design()
+    saved = tmp_path / "mine.lantern"
+    assert read_design(saved) == demo.session.design and not demo.session.is_dirty
+    demo.session.give("box", "base", 80.0, "set base")
+    demo.save_design()
+    assert read_design(saved).root.settings["base"] == 80.0
+    demo.open_demo()
+    rest(demo)
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, **k: (str(saved), ""))
+    demo.open_design()
+    rest(demo)
+    assert demo.session.path == saved and demo.recent.paths() == [saved]
+    assert [a.text() for a in demo.window.recent_menu.actions()] == [str(saved)]
+
+
+def test_a_bad_file_is_told_and_the_open_design_stays(demo: Workbench, tmp_path: Path) -> None:
+    bad = tmp_path / "bad.lantern"
+    raw = json.loads(DEMO.read_text())
+    before = demo.session.design
+    for text in ("{", json.dumps({**raw, "version": 7}), json.dumps({**raw, "stock": "gold leaf"}),
+                 json.dumps({**raw, "root": {**raw["root"], "family": "origami-crane"}})):  # fmt: skip
+        bad.write_text(text)
+        demo.open_path(bad)
+        assert demo.session.design is before
+    assert len(notices(demo.window)) == 4
+    assert "newer version" in notices(demo.window)[1].label.text()
+
+
+def test_a_file_dropped_on_the_window_opens(demo: Workbench, tmp_path: Path) -> None:
+    other = tmp_path / "other.lantern"
+    shutil.copy(DEMO, other)
+    data = QMimeData()
+    data.setUrls([QUrl.fromLocalFile(str(other))])
+    event = QDropEvent(QPointF(5, 5), Qt.DropAction.CopyAction, data, LEFT, Qt.KeyboardModifier.NoModifier)
+    demo.window.dropEvent(event)
+    rest(demo)
+    assert demo.session.path == other
+
+
+def test_unsaved_work_is_asked_about(demo: Workbench, monkeypatch: pytest.MonkeyPatch) -> None:
+    demo.session.give("box", "base", 90.0, "set base")
+    answers = [QMessageBox.StandardButton.Cancel, QMessageBox.StandardButton.Discard]
+    monkeypatch.setattr(QMessageBox, "exec", lambda self: answers.pop(0))
+    demo.open_demo()
+    assert demo.session.design.root.settings["base"] == 90.0
+    demo.open_demo()
+    assert demo.session.design.root.settings["base"] == 101.6
+
+
+def test_exports_and_preview(demo: Workbench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, qtbot: QtBot) -> None:
+    for command, name, start in (("export_pdf", "t.pdf", b"%PDF"), ("export_csv", "c.csv", b"piece,"),
+                                 ("export_json", "p.json", b"{")):  # fmt: skip
+        target = tmp_path / name
+        monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, t=target, **k: (str(t), ""))
+        demo.window.actions_by_id[command].trigger()
+        assert target.read_bytes().startswith(start)
+    demo.preview_templates()
+    assert demo.preview is not None
+    pages = len(demo.preview.sheet.pages)
+    assert demo.preview.count.text() == f"{pages} pages"
+    demo.preview.paper.setCurrentIndex(2)
+    assert len(demo.preview.sheet.pages) < pages
+    demo.preview.save_to(tmp_path / "v.pdf")
+    assert (tmp_path / "v.pdf").exists() and "Saved" in demo.preview.told.text()
+    demo.preview.save_to(tmp_path / "no" / "v.pdf")
+    assert demo.preview.told.text().startswith("✕")
+    image = demo.preview.sheet.grab().toImage()
+    assert len({image.pixel(x, 200) for x in range(image.width())}) > 3
+    demo.preview.close()
+
+
+def test_printing_draws_every_page(demo: Workbench, tmp_path: Path) -> None:
+    from pypdf import PdfReader
+    from PySide6.QtPrintSupport import QPrinter
+
+    demo.preview_templates()
+    assert demo.preview is not None
+    printer = QPrinter(QPrinter.PrinterMode.HighResolution)
+    printer.setOutputFileName(str(tmp_path / "printed.pdf"))
+    demo.preview.print_to(printer)
+    pages = PdfReader(tmp_path / "printed.pdf").pages
+    assert len(pages) == len(demo.preview.sheet.pages)
+    assert float(pages[0].mediabox.width) == pytest.approx(612, abs=1)  # Letter, ANSI/ASME Y14.1
+    demo.preview.close()
+
+
+def test_stock_page_measures_a_stack(demo: Workbench, qtbot: QtBot) -> None:
+    demo.show_page("stock")
+    page = demo.stock
+    assert "estimated" in page.facts.text()
+    page.measured.setText("3.1 mm")
+    page.measured.editingFinished.emit()
+    rest(demo)
+    assert demo.session.design.calipers == {"card-216": pytest.approx(0.31)}
+    assert "measured by you" in page.facts.text()
+    page.measured.setText("a stack")
+    page.measured.editingFinished.emit()
+    assert page.trouble.text().startswith("✕")
+    qtbot.mouseClick(page.forget, LEFT)
+    rest(demo)
+    assert demo.session.design.calipers == {}
+    page.body.setCurrentIndex(page.body.findData("chipboard-1"))
+    page.body.activated.emit(page.body.currentIndex())
+    rest(demo)
+    assert demo.session.study is not None and demo.session.study.resolved["box"].final.paper.caliper == 1.0
+
+
+def test_help_opens(bench: Workbench) -> None:
+    bench.looks.show_help()
+    assert bench.looks._help is not None and bench.looks._help.isVisible()
+    bench.looks._help.close()
+
+
+PROGRAM = """
+import sys
+from pathlib import Path
+from PySide6.QtCore import QSettings
+from yawning_lantern.desktop.__main__ import make_application
+from yawning_lantern.desktop.shot import settle
+from yawning_lantern.desktop.window import MainWindow
+app = make_application()
+state = Path(sys.argv[1])
+window = MainWindow(state, QSettings(str(state / "s.ini"), QSettings.Format.IniFormat))
+window.show()
+settle(app, window)
+window.bench.open_demo()
+window.bench.session.give("box", "base", 95.0, "set base")
+settle(app, window)
+print("edited", flush=True)
+app.exec()
+"""
+
+
+def test_killed_while_editing_and_recovered(qapp: QApplication, qtbot: QtBot, tmp_path: Path) -> None:
+    from PySide6.QtCore import QSettings
+
+    state = tmp_path / "state"
+    state.mkdir()
+    env = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
+    with subprocess.Popen([sys.executable, "-c", PROGRAM, str(state)], env=env, stdout=subprocess.PIPE) as program:
+        assert program.stdout is not None and program.stdout.readline().strip() == b"edited"
+        end = time.monotonic() + 20
+        while not list((state / "autosave").glob("*.autosave")) and time.monotonic() < end:
+            time.sleep(0.05)
+        program.send_signal(signal.SIGKILL)
+    window = MainWindow(state, QSettings(str(state / "s.ini"), QSettings.Format.IniFormat))
+    qtbot.addWidget(window)
+    window.show()
+    assert settle(qapp, window) and window.bench is not None
+    offers = notices(window)
+    assert len(offers) == 1 and "Comet Night keepsake box" in offers[0].findChild(QLabel).text()
+    qtbot.mouseClick(offers[0].buttons["Recover it"], LEFT)
+    rest(window.bench)
+    assert window.bench.session.design.root.settings["base"] == 95.0 and window.bench.session.is_dirty
+    window.hide()
+    window.close()
+    assert not list((state / "autosave").glob("*.autosave"))
+
+
+def test_a_picture_of_each_page_without_a_display(tmp_path: Path) -> None:
+    env = {k: v for k, v in os.environ.items() if k not in ("DISPLAY", "WAYLAND_DISPLAY")}
+    env["QT_QPA_PLATFORM"] = "offscreen"
+    target = tmp_path / "form.png"
+    done = subprocess.run([sys.executable, "-m", "yawning_lantern.desktop", "demo", "--shot", str(target), "--page",
+                           "form", "--dark"], env=env, capture_output=True, timeout=120, check=False)  # fmt: skip
+    assert done.returncode == 0, done.stderr
+    image = QImage(str(target))
+    assert (image.width(), image.height()) == (1280, 800) and image.pixelColor(300, 795).lightness() < 110
+
+
+@pytest.mark.skipif(shutil.which("Xvfb") is None, reason="needs Xvfb; ./lantern test installs it where apt is allowed")
+def test_in_a_real_x11_window(tmp_path: Path) -> None:
+    target = tmp_path / "x.png"
+    read, write = os.pipe()
+    with subprocess.Popen(["Xvfb", "-displayfd", str(write), "-screen", "0", "1280x800x24"], pass_fds=[write],
+                          stderr=subprocess.DEVNULL) as server:  # fmt: skip
+        os.close(write)
+        with os.fdopen(read) as pipe:
+            number = pipe.readline().strip()
+        env = {**os.environ, "DISPLAY": f":{number}", "QT_QPA_PLATFORM": "xcb"}
+        done = subprocess.run([sys.executable, "-m", "yawning_lantern.desktop", "demo", "--shot", str(target)], env=env,
+                              capture_output=True, timeout=120, check=False)  # fmt: skip
+        server.terminate()
+    assert done.returncode == 0, done.stderr
+    assert not QImage(str(target)).isNull()
+
+
+def test_qt_calls_do_not_lose_references_to_none(qapp: QApplication) -> None:
+    """A Qt binding that drops a reference to None at each call ends the process after some thousand calls."""
+    label = QLabel()
+    label.setText("warm")
+    before = sys.getrefcount(None)
+    for k in range(2000):
+        label.setText(str(k % 7))
+        label.resize(10, 10)
+    assert sys.getrefcount(None) > before - 200
