@@ -40,8 +40,12 @@ def test_no_catch_all_modules() -> None:
 
 def test_tests_are_a_quarter_to_a_third_of_the_code() -> None:
     def lines(paths: list[Path]) -> int:
-        return sum(1 for p in paths for ln in p.read_text(encoding="utf-8").splitlines() if ln.strip()
-                   and not ln.lstrip().startswith("#"))  # fmt: skip
+        return sum(
+            1
+            for p in paths
+            for ln in p.read_text(encoding="utf-8").splitlines()
+            if ln.strip() and not ln.lstrip().startswith("#")
+        )
 
     code, tests = lines(SOURCES), lines(sorted((TOP / "tests").rglob("*.py")))
     assert 0.2 <= tests / (code + tests) <= 0.36
@@ -59,7 +63,8 @@ def test_the_core_imports_without_qt_or_heavy_libraries() -> None:
     import subprocess
 
     code = (
-        "import sys, yawning_lantern.study, yawning_lantern.exchange.plan, yawning_lantern.structures as s; s.families();"
+        "import sys, yawning_lantern.study, yawning_lantern.exchange.plan, yawning_lantern.structures as s;"
+        "s.families();"
         "print([m for m in ('PySide6', 'numpy', 'shapely', 'reportlab', 'scipy') if m in sys.modules])"
     )
     found = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)

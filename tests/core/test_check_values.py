@@ -62,7 +62,8 @@ def test_mats(studied: Maker, panel: float, mat: float) -> None:
 def test_photo_on_mat_is_an_eighth_less(studied: Maker) -> None:
     # common practice, no source; photo 4 × 6 (a common print size, from memory)
     assert studied("mat", content_width=4, content_height=6).pieces[0].size == pytest.approx(
-        (inches(4.125), inches(6.125)))  # fmt: skip
+        (inches(4.125), inches(6.125))
+    )
 
 
 def test_envelope_album_mats(studied: Maker) -> None:
@@ -135,8 +136,13 @@ def test_metric_tools_round_to_millimetres() -> None:
     from yawning_lantern.structures import start_design
     from yawning_lantern.study import Study
 
-    design = start_design("explosion-box", {"content-width": 60.0, "content-depth": 60.0, "content-height": 45.0},
-                          units="mm", score_tool="scorer-mm", cut_tool="trimmer-mm")  # fmt: skip
+    design = start_design(
+        "explosion-box",
+        {"content-width": 60.0, "content-depth": 60.0, "content-height": 45.0},
+        units="mm",
+        score_tool="scorer-mm",
+        cut_tool="trimmer-mm",
+    )
     study = Study(design)
     assert study.current("box", "base") == pytest.approx(64.0)  # 63.445 up
     assert study.current("box", "wall") == pytest.approx(47.0)  # 46.72 up

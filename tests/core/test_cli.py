@@ -22,8 +22,17 @@ def test_families_are_listed_with_the_ids_that_scripts_rely_on(capsys: pytest.Ca
     code, out, _ = run(capsys, "families", "--json")
     listed = {f["id"]: {p["id"] for p in f["parameters"]} for f in json.loads(out)["families"]}
     assert code == 0
-    assert listed["explosion-box"] >= {"base", "wall", "sides", "layers", "layer-step", "corner", "content-width",
-                                       "content-depth", "content-height"}  # fmt: skip
+    assert listed["explosion-box"] >= {
+        "base",
+        "wall",
+        "sides",
+        "layers",
+        "layer-step",
+        "corner",
+        "content-width",
+        "content-depth",
+        "content-height",
+    }
     assert listed["lid"] >= {"over-width", "over-depth", "rim", "rim-kind", "play"}
     assert listed["tray"] >= {"width", "depth", "height"} and listed["mat"] >= {"width", "height", "border"}
     assert "explosion-box" in run(capsys, "families")[1]
@@ -31,9 +40,31 @@ def test_families_are_listed_with_the_ids_that_scripts_rely_on(capsys: pytest.Ca
 
 def test_plan_from_contents(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
     pdf, table = tmp_path / "p.pdf", tmp_path / "p.csv"
-    code, out, _ = run(capsys, "plan", "--family", "explosion-box", "--from", "contents", "--set", "content-width=60mm",
-                       "--set", "content-depth=60mm", "--set", "content-height=45mm", "--set", "layers=3", "--set",
-                       "lid=easy", "--units", "mm", "--json", "--pdf", str(pdf), "--csv", str(table))  # fmt: skip
+    code, out, _ = run(
+        capsys,
+        "plan",
+        "--family",
+        "explosion-box",
+        "--from",
+        "contents",
+        "--set",
+        "content-width=60mm",
+        "--set",
+        "content-depth=60mm",
+        "--set",
+        "content-height=45mm",
+        "--set",
+        "layers=3",
+        "--set",
+        "lid=easy",
+        "--units",
+        "mm",
+        "--json",
+        "--pdf",
+        str(pdf),
+        "--csv",
+        str(table),
+    )
     found = json.loads(out)
     assert code == 0 and pdf.read_bytes().startswith(b"%PDF") and "piece,quantity" in table.read_text()
     assert found["solved"]["content-width"] == 60 and found["solved"]["layers"] == 3
@@ -51,20 +82,25 @@ def test_from_sheet_takes_the_stock(capsys: pytest.CaptureFixture[str]) -> None:
 @pytest.mark.parametrize(
     ("words", "told"),
     [
-        (["--family", "explosion-bx"], "Did you mean explosion-box"), (["--family", "tray", "--set", "widht=3"], "width"),
-        (["--family", "tray", "--set", "width=wide"], "cannot be read"), (["--family", "tray", "--set", "width"], "key=value"),
-        (["--family", "tray", "--set", "width=-3"], "below zero"), (["--family", "tray", "--set", "width=0"], "out of bounds"),
-        (["--family", "explosion-box", "--set", "sides=2"], "3 to 12"), (["--family", "mat", "--set", "border=3"], "border"),
+        (["--family", "explosion-bx"], "Did you mean explosion-box"),
+        (["--family", "tray", "--set", "widht=3"], "width"),
+        (["--family", "tray", "--set", "width=wide"], "cannot be read"),
+        (["--family", "tray", "--set", "width"], "key=value"),
+        (["--family", "tray", "--set", "width=-3"], "below zero"),
+        (["--family", "tray", "--set", "width=0"], "out of bounds"),
+        (["--family", "explosion-box", "--set", "sides=2"], "3 to 12"),
+        (["--family", "mat", "--set", "border=3"], "border"),
         (["--family", "explosion-box", "--set", "corner=round"], "plain or pocket"),
         (["--family", "explosion-box", "--set", "sheet=8", "--set", "wall=4"], "wall"),
         (["--family", "explosion-box", "--set", "sides=6", "--set", "corner=pocket"], "four walls"),
         (["--family", "explosion-box", "--set", "sides=four"], "whole number"),
         (["--family", "explosion-box", "--from", "contents"], "content-width and content-height"),
-        (["--family", "tray", "--stock", "gold"], "no stock"), ([], "--family"),
+        (["--family", "tray", "--stock", "gold"], "no stock"),
+        ([], "--family"),
         (["--family", "explosion-box", "--from", "size", "--set", "sheet=12"], "finished size"),
         (["--family", "explosion-box", "--set", "layers=6", "--set", "base=2"], "base"),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_exits_two_with_a_sentence(
     capsys: pytest.CaptureFixture[str], words: list[str], told: str
 ) -> None:

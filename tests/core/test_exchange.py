@@ -55,17 +55,26 @@ def test_published_schemas_are_current_and_hold() -> None:
 @pytest.mark.parametrize(
     ("data", "words"),
     [
-        (b"", "line 1"), (b"\xff\xfe\x00", "byte 0"), (b"{\"format\": \"yawning-lantern\", ", "damaged"), (b"[]", "not a"),
-        (b'{"format": "drawing"}', "not a Yawning Lantern"), (b'{"format": "yawning-lantern", "version": 99}', "newer"),
+        (b"", "line 1"),
+        (b"\xff\xfe\x00", "byte 0"),
+        (b'{"format": "yawning-lantern", ', "damaged"),
+        (b"[]", "not a"),
+        (b'{"format": "drawing"}', "not a Yawning Lantern"),
+        (b'{"format": "yawning-lantern", "version": 99}', "newer"),
         (b'{"format": "yawning-lantern", "version": "one"}', "version"),
         (b'{"format": "yawning-lantern", "version": true}', "version"),
         (b'{"format": "yawning-lantern", "version": 1}', "root"),
-        (b'{"format": "yawning-lantern", "version": 1, "root": {"id": "a", "family": "tray", "settings": {"w": []}}}',
-         "settings"),
-        (b'{"format": "yawning-lantern", "version": 1, "root": {"id": "a", "family": "tray", "colour": "red"}}', "colour"),
+        (
+            b'{"format": "yawning-lantern", "version": 1, "root": {"id": "a", "family": "lid", "settings": {"w": []}}}',
+            "settings",
+        ),
+        (
+            b'{"format": "yawning-lantern", "version": 1, "root": {"id": "a", "family": "tray", "colour": "red"}}',
+            "colour",
+        ),
         (b"[" * 200_000, "deep"),
     ],
-)  # fmt: skip
+)
 def test_bad_files_get_a_sentence_that_says_what_and_where(data: bytes, words: str) -> None:
     with pytest.raises(DesignFileError, match=words) as caught:
         from_bytes(data, "box.lantern")
@@ -140,8 +149,10 @@ def test_template_pages_have_the_paper_and_every_line_at_its_place(tmp_path: Pat
         for page in pdf.pages:
             assert (float(page.width), float(page.height)) == pytest.approx(want, abs=0.02)
         page = pdf.pages[0]
-        lines = [tuple(float(v) / POINT for v in (ln["x0"], ln["x1"], page.height - ln["bottom"], page.height - ln["top"]))
-                 for ln in page.lines]  # fmt: skip
+        lines = [
+            tuple(float(v) / POINT for v in (ln["x0"], ln["x1"], page.height - ln["bottom"], page.height - ln["top"]))
+            for ln in page.lines
+        ]
         text = page.extract_text()
     assert "Explosion box" in text and "100 mm" in text
     bars = sorted(x1 - x0 for x0, x1, y0, y1 in lines if abs(y1 - y0) < 0.01)
@@ -166,8 +177,10 @@ def test_tiles_overlap_and_together_show_every_line_whole() -> None:
     assert all(any("joins" in getattr(s, "text", "") for s in page.shapes) for page in pages)
     lengths = sum(
         abs(s.start[0] - s.end[0]) + abs(s.start[1] - s.end[1])
-        for page in pages for s in page.shapes if isinstance(s, Stroke) and s.pen == "valley" and s.start[1] > 24
-    )  # fmt: skip
+        for page in pages
+        for s in page.shapes
+        if isinstance(s, Stroke) and s.pen == "valley" and s.start[1] > 24
+    )
     assert lengths >= 4 * 4 * 25.4  # four scores of four inches, more where tiles overlap
     with pytest.raises(UnknownNameError):
         template_pages(study, "a7", "in")

@@ -72,8 +72,12 @@ def test_contents_too_large_for_a_given_box() -> None:
 
 
 def test_mat_wider_than_its_panel_and_tag_wider_than_its_pocket() -> None:
-    design = add_guest(designed("explosion-box", base=4, wall=4, corner="pocket"), "box",
-                       Element("m", "mat", settings={"width": 108.0}), Place("right-inside"))  # fmt: skip
+    design = add_guest(
+        designed("explosion-box", base=4, wall=4, corner="pocket"),
+        "box",
+        Element("m", "mat", settings={"width": 108.0}),
+        Place("right-inside"),
+    )
     assert any(c.gap.code == "mat" and c.is_clash for c in Study(design).checks)
     tagged = Study(set_value(designed("explosion-box", base=4, wall=4, corner="pocket"), "box", "tag-width", 101.5))
     assert any(c.gap.code == "pocket" and c.is_clash for c in tagged.checks)

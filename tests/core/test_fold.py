@@ -80,8 +80,12 @@ def quad(rng: random.Random, node: int) -> Facet:
     centre = np.array([rng.uniform(-30, 30) for _ in range(3)])
     a, b = turn[:, 0] * rng.uniform(5, 30), turn[:, 1] * rng.uniform(5, 30)
     points = [centre - a - b, centre + a - b, centre + a + b, centre - a + b]
-    return Facet(node, tuple((float(p[0]), float(p[1]), float(p[2])) for p in points), (True,) * 4,
-                 (float(turn[0, 2]), float(turn[1, 2]), float(turn[2, 2])))  # fmt: skip
+    return Facet(
+        node,
+        tuple((float(p[0]), float(p[1]), float(p[2])) for p in points),
+        (True,) * 4,
+        (float(turn[0, 2]), float(turn[1, 2]), float(turn[2, 2])),
+    )
 
 
 def hit(points: tuple[Vec, ...], eye: Vec, way: np.ndarray) -> float | None:
@@ -167,4 +171,7 @@ def test_section_shows_every_sheet_in_its_thickness() -> None:
 def test_lids_lift_before_walls_fall_and_outer_before_inner() -> None:
     study = Study(designed("explosion-box", base=4, wall=4, layers=2, lid="easy"))
     assert [(m.element, m.kind) for m in study.assembly.motions] == [
-        ("lid", "lift"), ("box", "swing"), ("layer-2", "swing")]  # fmt: skip
+        ("lid", "lift"),
+        ("box", "swing"),
+        ("layer-2", "swing"),
+    ]

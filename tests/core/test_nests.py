@@ -67,8 +67,17 @@ def test_each_layer_lies_in_its_host_with_the_promised_gap(
 ) -> None:
     assume(base - layers / 2 > 1.5)
     try:
-        study = Study(designed("explosion-box", base=base, wall=wall, layers=layers, layer_walls=school,
-                               corner="pocket" if pocket else "plain", piecing="one"))  # fmt: skip
+        study = Study(
+            designed(
+                "explosion-box",
+                base=base,
+                wall=wall,
+                layers=layers,
+                layer_walls=school,
+                corner="pocket" if pocket else "plain",
+                piecing="one",
+            )
+        )
     except ParameterError:
         assume(False)
     elements = ["box", *(f"layer-{k}" for k in range(2, layers + 1))]
@@ -82,10 +91,13 @@ def test_each_layer_lies_in_its_host_with_the_promised_gap(
             way = (math.cos(angle + turn), math.sin(angle + turn))
             t = study.resolved[elements[k]].final.paper.caliper
             host, guest = (
-                max(p[0] * way[0] + p[1] * way[1] for name in ("right", "back", "left", "front")
-                     for p in corners(study, element, f"wall-{name}", "cross"))
+                max(
+                    p[0] * way[0] + p[1] * way[1]
+                    for name in ("right", "back", "left", "front")
+                    for p in corners(study, element, f"wall-{name}", "cross")
+                )
                 for element in (elements[k - 1], elements[k])
-            )  # fmt: skip
+            )
             flaps = [
                 p[0] * way[0] + p[1] * way[1]
                 for node, frame in zip(study.assembly.nodes, study.shut_frames, strict=True)
@@ -101,13 +113,14 @@ def test_each_layer_lies_in_its_host_with_the_promised_gap(
 def test_everything_shut_stays_inside_the_lid(base: float, wall: float, layers: int) -> None:
     assume(base - layers / 2 > 1.5)
     study = Study(designed("explosion-box", base=base, wall=wall, layers=layers, lid="easy", piecing="one"))
-    top = [p for p in corners(study, "lid", "top")]
+    top = list(corners(study, "lid", "top"))
     t = study.resolved["lid"].final.paper.caliper
     inside = [
         apply(frame, x, y)
-        for node, frame in zip(study.assembly.nodes, study.shut_frames, strict=True) if node.element != "lid"
+        for node, frame in zip(study.assembly.nodes, study.shut_frames, strict=True)
+        if node.element != "lid"
         for x, y in node.panel.outline
-    ]  # fmt: skip
+    ]
     assert max(p[2] for p in inside) <= top[0][2] - t / 2 + FOLD * t
     assert max(abs(p[0]) for p in inside) + t / 2 < max(p[0] for p in top) - t / 2
     assert max(abs(p[1]) for p in inside) + t / 2 < max(p[1] for p in top) - t / 2
@@ -116,8 +129,17 @@ def test_everything_shut_stays_inside_the_lid(base: float, wall: float, layers: 
 @given(st.floats(20, 80), st.floats(20, 80), st.floats(10, 70), st.integers(1, 3), st.sampled_from(["same", "lower"]))
 def test_contents_always_find_room(width: float, depth: float, height: float, layers: int, school: str) -> None:
     mm = 1 / 25.4
-    study = Study(designed("explosion-box", content_width=width * mm, content_depth=depth * mm, lid="easy",
-                           content_height=height * mm, layers=layers, layer_walls=school))  # fmt: skip
+    study = Study(
+        designed(
+            "explosion-box",
+            content_width=width * mm,
+            content_depth=depth * mm,
+            lid="easy",
+            content_height=height * mm,
+            layers=layers,
+            layer_walls=school,
+        )
+    )
     assert [c for c in study.checks if not c.is_fine and c.gap.code != "sheet" and c.gap.code != "rim"] == []
     inner = "box" if layers == 1 else f"layer-{layers}"
     t = study.resolved[inner].final.paper.caliper
@@ -129,10 +151,14 @@ def test_contents_always_find_room(width: float, depth: float, height: float, la
 def test_a_guest_of_every_kind_three_deep_and_more() -> None:
     design = designed("explosion-box", base=4, wall=4, layers=3)
     for host, guest, family, face in (
-        ("layer-3", "tray", "tray", "floor"), ("tray", "tray-lid", "lid", "mouth"), ("tray-lid", "m1", "mat", "top"),
-        ("m1", "m2", "mat", "face"), ("tray", "m3", "mat", "left-outside"), ("tray", "inner", "explosion-box", "floor"),
+        ("layer-3", "tray", "tray", "floor"),
+        ("tray", "tray-lid", "lid", "mouth"),
+        ("tray-lid", "m1", "mat", "top"),
+        ("m1", "m2", "mat", "face"),
+        ("tray", "m3", "mat", "left-outside"),
+        ("tray", "inner", "explosion-box", "floor"),
         ("inner", "inner-lid", "lid", "mouth"),
-    ):  # fmt: skip
+    ):
         design = add_guest(design, host, Element(guest, family), Place(face))
     study = Study(design)
     assert study.resolved["m2"].depth == 6 and study.resolved["inner-lid"].depth == 5

@@ -29,8 +29,12 @@ def test_common_cover_weights(pounds: float, grammage: float) -> None:
 def test_caliper_is_grammage_times_bulk() -> None:
     # definition: bulk (cm³/g) is thickness over grammage
     assert caliper_from_grammage(216, 1.25) == pytest.approx(0.27)
-    for call in (lambda: caliper_from_grammage(0), lambda: caliper_from_grammage(200, 9), lambda: grammage_from_pounds(
-            0, "cover"), lambda: grammage_from_pounds(80, "wall")):  # fmt: skip
+    for call in (
+        lambda: caliper_from_grammage(0),
+        lambda: caliper_from_grammage(200, 9),
+        lambda: grammage_from_pounds(0, "cover"),
+        lambda: grammage_from_pounds(80, "wall"),
+    ):
         with pytest.raises(ParameterError):
             call()
 

@@ -52,7 +52,8 @@ def test_every_command_has_a_deed_and_every_key_is_its_own(bench: Workbench) -> 
     keys = [c.shortcut for c in COMMANDS if c.shortcut]
     assert len(keys) == len(set(keys))
     for command in COMMANDS:
-        assert callable(getattr(bench, command.id, None) or getattr(bench.looks, command.id))
+        holders = (bench, bench.looks, bench.exports)
+        assert [h for h in holders if callable(getattr(h, command.id, None))], command.id
         assert command.shortcut == "" or command.shortcut in help_html()
 
 
@@ -118,8 +119,12 @@ def test_a_bad_file_is_told_and_the_open_design_stays(demo: Workbench, tmp_path:
     bad = tmp_path / "bad.lantern"
     raw = json.loads(DEMO.read_text())
     before = demo.session.design
-    for text in ("{", json.dumps({**raw, "version": 7}), json.dumps({**raw, "stock": "gold leaf"}),
-                 json.dumps({**raw, "root": {**raw["root"], "family": "origami-crane"}})):  # fmt: skip
+    for text in (
+        "{",
+        json.dumps({**raw, "version": 7}),
+        json.dumps({**raw, "stock": "gold leaf"}),
+        json.dumps({**raw, "root": {**raw["root"], "family": "origami-crane"}}),
+    ):
         bad.write_text(text)
         demo.open_path(bad)
         assert demo.session.design is before
@@ -149,40 +154,43 @@ def test_unsaved_work_is_asked_about(demo: Workbench, monkeypatch: pytest.Monkey
 
 
 def test_exports_and_preview(demo: Workbench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, qtbot: QtBot) -> None:
-    for command, name, start in (("export_pdf", "t.pdf", b"%PDF"), ("export_csv", "c.csv", b"piece,"),
-                                 ("export_json", "p.json", b"{")):  # fmt: skip
+    for command, name, start in (
+        ("export_pdf", "t.pdf", b"%PDF"),
+        ("export_csv", "c.csv", b"piece,"),
+        ("export_json", "p.json", b"{"),
+    ):
         target = tmp_path / name
         monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, t=target, **k: (str(t), ""))
         demo.window.actions_by_id[command].trigger()
         assert target.read_bytes().startswith(start)
-    demo.preview_templates()
-    assert demo.preview is not None
-    pages = len(demo.preview.sheet.pages)
-    assert demo.preview.count.text() == f"{pages} pages"
-    demo.preview.paper.setCurrentIndex(2)
-    assert len(demo.preview.sheet.pages) < pages
-    demo.preview.save_to(tmp_path / "v.pdf")
-    assert (tmp_path / "v.pdf").exists() and "Saved" in demo.preview.told.text()
-    demo.preview.save_to(tmp_path / "no" / "v.pdf")
-    assert demo.preview.told.text().startswith("✕")
-    image = demo.preview.sheet.grab().toImage()
+    demo.exports.preview_templates()
+    assert demo.exports.preview is not None
+    pages = len(demo.exports.preview.sheet.pages)
+    assert demo.exports.preview.count.text() == f"{pages} pages"
+    demo.exports.preview.paper.setCurrentIndex(2)
+    assert len(demo.exports.preview.sheet.pages) < pages
+    demo.exports.preview.save_to(tmp_path / "v.pdf")
+    assert (tmp_path / "v.pdf").exists() and "Saved" in demo.exports.preview.told.text()
+    demo.exports.preview.save_to(tmp_path / "no" / "v.pdf")
+    assert demo.exports.preview.told.text().startswith("✕")
+    image = demo.exports.preview.sheet.grab().toImage()
     assert len({image.pixel(x, 200) for x in range(image.width())}) > 3
-    demo.preview.close()
+    demo.exports.preview.close()
 
 
 def test_printing_draws_every_page(demo: Workbench, tmp_path: Path) -> None:
     from pypdf import PdfReader
     from PySide6.QtPrintSupport import QPrinter
 
-    demo.preview_templates()
-    assert demo.preview is not None
+    demo.exports.preview_templates()
+    assert demo.exports.preview is not None
     printer = QPrinter(QPrinter.PrinterMode.HighResolution)
     printer.setOutputFileName(str(tmp_path / "printed.pdf"))
-    demo.preview.print_to(printer)
+    demo.exports.preview.print_to(printer)
     pages = PdfReader(tmp_path / "printed.pdf").pages
-    assert len(pages) == len(demo.preview.sheet.pages)
+    assert len(pages) == len(demo.exports.preview.sheet.pages)
     assert float(pages[0].mediabox.width) == pytest.approx(612, abs=1)  # Letter, ANSI/ASME Y14.1
-    demo.preview.close()
+    demo.exports.preview.close()
 
 
 def test_stock_page_measures_a_stack(demo: Workbench, qtbot: QtBot) -> None:
@@ -262,8 +270,13 @@ def test_a_picture_of_each_page_without_a_display(tmp_path: Path) -> None:
     env = {k: v for k, v in os.environ.items() if k not in ("DISPLAY", "WAYLAND_DISPLAY")}
     env["QT_QPA_PLATFORM"] = "offscreen"
     target = tmp_path / "form.png"
-    done = subprocess.run([sys.executable, "-m", "yawning_lantern.desktop", "demo", "--shot", str(target), "--page",
-                           "form", "--dark"], env=env, capture_output=True, timeout=120, check=False)  # fmt: skip
+    done = subprocess.run(
+        [sys.executable, "-m", "yawning_lantern.desktop", "demo", "--shot", str(target), "--page", "form", "--dark"],
+        env=env,
+        capture_output=True,
+        timeout=120,
+        check=False,
+    )
     assert done.returncode == 0, done.stderr
     image = QImage(str(target))
     assert (image.width(), image.height()) == (1280, 800) and image.pixelColor(300, 795).lightness() < 110
@@ -273,14 +286,20 @@ def test_a_picture_of_each_page_without_a_display(tmp_path: Path) -> None:
 def test_in_a_real_x11_window(tmp_path: Path) -> None:
     target = tmp_path / "x.png"
     read, write = os.pipe()
-    with subprocess.Popen(["Xvfb", "-displayfd", str(write), "-screen", "0", "1280x800x24"], pass_fds=[write],
-                          stderr=subprocess.DEVNULL) as server:  # fmt: skip
+    with subprocess.Popen(
+        ["Xvfb", "-displayfd", str(write), "-screen", "0", "1280x800x24"], pass_fds=[write], stderr=subprocess.DEVNULL
+    ) as server:
         os.close(write)
         with os.fdopen(read) as pipe:
             number = pipe.readline().strip()
         env = {**os.environ, "DISPLAY": f":{number}", "QT_QPA_PLATFORM": "xcb"}
-        done = subprocess.run([sys.executable, "-m", "yawning_lantern.desktop", "demo", "--shot", str(target)], env=env,
-                              capture_output=True, timeout=120, check=False)  # fmt: skip
+        done = subprocess.run(
+            [sys.executable, "-m", "yawning_lantern.desktop", "demo", "--shot", str(target)],
+            env=env,
+            capture_output=True,
+            timeout=120,
+            check=False,
+        )
         server.terminate()
     assert done.returncode == 0, done.stderr
     assert not QImage(str(target)).isNull()

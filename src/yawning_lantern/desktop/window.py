@@ -97,8 +97,8 @@ class MainWindow(QMainWindow):
     def run(self, command: Command) -> None:
         """Do a command of the table."""
         if self.bench is not None:
-            holder = self.bench if hasattr(self.bench, command.id) else self.bench.looks
-            getattr(holder, command.id)()
+            holders = (self.bench, self.bench.looks, self.bench.exports)
+            next(getattr(holder, command.id) for holder in holders if hasattr(holder, command.id))()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         super().paintEvent(event)

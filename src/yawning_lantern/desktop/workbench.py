@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import json
-from collections.abc import Callable
 from pathlib import Path
 
 from msgspec.structs import replace
@@ -12,28 +10,24 @@ from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox
 
 from yawning_lantern.design import Design, replace_element
 from yawning_lantern.desktop.commands import COMMANDS
+from yawning_lantern.desktop.exports import Exports
 from yawning_lantern.desktop.form_page import FormPage
 from yawning_lantern.desktop.idea_page import IdeaPage
 from yawning_lantern.desktop.looks import Looks
 from yawning_lantern.desktop.notice import Notice
-from yawning_lantern.desktop.preview import Preview
 from yawning_lantern.desktop.recent import RecentFiles
 from yawning_lantern.desktop.session import Session
 from yawning_lantern.desktop.stock_page import StockPage
 from yawning_lantern.desktop.window import MainWindow
 from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.design_file import SUFFIX, read_design
-from yawning_lantern.exchange.files import write_atomically
-from yawning_lantern.exchange.pdf import write_templates
-from yawning_lantern.exchange.plan import cut_list, plan
 from yawning_lantern.exchange.recovery import Leftover, Recovery
-from yawning_lantern.study import Study
 
 DEMO = Path(__file__).parent.parent / "examples" / "comet-night-box.lantern"
 
 
 class Workbench(QObject):
-    """One session in one window. A command of the table is a method here, or one of its `looks`."""
+    """One session in one window. A command of the table is a method here, or of its `looks` or `exports`."""
 
     def __init__(self, window: MainWindow) -> None:
         super().__init__(window)
@@ -47,7 +41,7 @@ class Workbench(QObject):
         self.pages = {"idea": self.idea, "stock": self.stock, "form": self.form}
         for page in self.pages.values():
             window.stack.addWidget(page)
-        self.preview: Preview | None = None
+        self.exports = Exports(self)
         self.looks = Looks(self)
         self.idea.started.connect(self.begin)
         self.idea.opened.connect(self.open_path)
@@ -69,7 +63,7 @@ class Workbench(QObject):
     def show_page(self, page: str) -> None:
         """Go to a page; without a design only Idea is there."""
         if page != "idea" and not self.session.is_open:
-            self._say("There is no design yet. Begin one here, or open one.")
+            self.say("There is no design yet. Begin one here, or open one.")
             page = "idea"
         if page == "idea":
             self.idea.foresee()
@@ -101,8 +95,8 @@ class Workbench(QObject):
         if not words and session.study is not None and session.study.has_clash:
             words = "something clashes"
         self.window.band.warn("form", words)
-        if self.preview is not None and session.study is not None and self.preview.isVisible():
-            self.preview.show_study(session.study)
+        if session.study is not None:
+            self.exports.follow(session.study)
 
     def dress(self) -> None:
         """Give every page the window's theme."""
@@ -112,10 +106,11 @@ class Workbench(QObject):
         self.window.band.theme = theme
         self.window.band.update()
 
-    def _say(self, words: str) -> None:
+    def say(self, words: str) -> None:
+        """Tell something in passing."""
         self.window.statusBar().showMessage(words, 8000)
 
-    def _complain(self, error: LanternError) -> None:
+    def complain(self, error: LanternError) -> None:
         """Tell what went wrong in a strip that does not block the work."""
         self.window.notices.addWidget(Notice(f"✕ {error.sentence()}", {}))
 
@@ -150,7 +145,7 @@ class Workbench(QObject):
         try:
             self.session.open_file(path)
         except LanternError as error:
-            self._complain(error)
+            self.complain(error)
             return
         self.recent.add(path)
         self.idea.show_recent(self.recent.paths())
@@ -176,11 +171,11 @@ class Workbench(QObject):
         try:
             self.session.save(path)
         except LanternError as error:
-            self._complain(error)
+            self.complain(error)
             return
         self.recent.add(path)
         self.idea.show_recent(self.recent.paths())
-        self._say(f"Saved {path}")
+        self.say(f"Saved {path}")
 
     def may_leave(self) -> bool:
         """Whether the open design may go: it is saved, or the maker says so."""
@@ -220,51 +215,6 @@ class Workbench(QObject):
         deeds = {"Recover it": recover, "Let it go": lambda: leftover.file.unlink(missing_ok=True)}
         words = f"“{leftover.design.name}” was open when the program ended, with changes that were not saved."
         self.window.notices.addWidget(Notice(words, deeds))
-
-    # -- exports
-
-    def preview_templates(self) -> None:
-        """The template pages in a window of their own."""
-        if self.session.study is None:
-            return
-        if self.preview is None:
-            self.preview = Preview(self.session.study, self.window)
-        self.preview.show_study(self.session.study)
-        self.preview.show()
-        self.preview.raise_()
-
-    def _export(self, title: str, suffix: str, write: Callable[[Study, Path], object]) -> None:
-        study = self.session.study
-        if study is None:
-            return
-        first = f"{self.session.design.name}{suffix}"
-        name, _ = QFileDialog.getSaveFileName(self.window, title, first, f"*{suffix}")
-        if not name:
-            return
-        try:
-            write(study, Path(name))
-        except LanternError as error:
-            self._complain(error)
-            return
-        self._say(f"Saved {name}")
-
-    def export_pdf(self) -> None:
-        """Templates at 1:1 on the usual paper of the units."""
-        units = self.session.design.units
-        paper = "letter" if units == "in" else "a4"
-        self._export("Export templates", ".pdf", lambda study, path: write_templates(study, path, paper, units))
-
-    def export_csv(self) -> None:
-        """The cut list."""
-        units = self.session.design.units
-        self._export("Export the cut list", ".csv",
-                     lambda study, path: write_atomically(path, cut_list(study, units).encode("utf-8")))  # fmt: skip
-
-    def export_json(self) -> None:
-        """The plan as data."""
-        units = self.session.design.units
-        self._export("Export the plan", ".json", lambda study, path: write_atomically(
-            path, json.dumps(plan(study, units), indent=2, ensure_ascii=False).encode("utf-8")))  # fmt: skip
 
     def quit_program(self) -> None:
         """Close the window; it asks what must be asked."""

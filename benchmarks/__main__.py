@@ -1,0 +1,114 @@
+"""Measurements as ratios in one run. `./lantern bench` prints them; nothing here fails on a slow machine."""
+
+from __future__ import annotations
+
+import statistics
+import subprocess
+import sys
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+from benchmarks.child import EMPTY, FORM, SHELL
+
+RUNS = 9
+EDITS = 60
+
+
+def spread(times: list[float]) -> str:
+    """Median and 95th percentile, ms."""
+    ordered = sorted(times)
+    return f"{statistics.median(ordered) * 1e3:7.1f} ms median, {ordered[int(0.95 * (len(ordered) - 1))] * 1e3:7.1f} at 95 %"
+
+
+def started(program: str) -> tuple[float, float]:
+    """Seconds from the start of a process to its first painted window, and its memory then in MB."""
+    begin = time.perf_counter()
+    with subprocess.Popen([sys.executable, "-c", program], stdout=subprocess.PIPE, text=True) as child:
+        assert child.stdout is not None
+        memory = float(child.stdout.readline())
+        return time.perf_counter() - begin, memory
+
+
+def start_up() -> None:
+    """Start to first painted window, and memory, against an empty Qt window. The three take turns."""
+    names = {"empty Qt window": EMPTY, "first window of the program": SHELL, "Form page with the demo": FORM}
+    found: dict[str, list[tuple[float, float]]] = {name: [] for name in names}
+    for _ in range(RUNS):
+        for name, program in names.items():
+            found[name].append(started(program))
+    base_time = statistics.median(t for t, _ in found["empty Qt window"])
+    base_memory = statistics.median(m for _, m in found["empty Qt window"])
+    print("Start to painted window, and memory (goal 1.5 × for the first window)")
+    for name, runs in found.items():
+        t, m = statistics.median(t for t, _ in runs), statistics.median(m for _, m in runs)
+        print(f"  {name:30} {t * 1e3:7.0f} ms  {t / base_time:4.2f} ×   {m:5.0f} MB  {m / base_memory:4.2f} ×")
+
+
+def stages() -> None:
+    """One edit to a complete new Study of the demo, with the share of each stage."""
+    from yawning_lantern.design import set_value
+    from yawning_lantern.exchange.design_file import read_design
+    from yawning_lantern.study import Study
+
+    demo = Path(__file__).parent.parent / "src/yawning_lantern/examples/comet-night-box.lantern"
+    design = read_design(demo)
+    study = Study(design)
+    study.picture(0.0)
+    shares: dict[str, list[float]] = {}
+    whole: list[float] = []
+    for k in range(EDITS):
+        edited = set_value(design, "box", "base", 101.6 - (k % 7) * 1.5875)
+        begin = time.perf_counter()
+        study = Study(edited, before=study)
+        marks = [("sizes and pieces", time.perf_counter() - begin)]
+        steps: tuple[tuple[str, Callable[[Study], object]], ...] = (
+            ("fits", lambda s: s.checks),
+            ("joining", lambda s: s.assembly),
+            ("pose", lambda s: s.shut_frames),
+            ("painter's tree", lambda s: s.picture(0.0)),
+            ("section", lambda s: s.section(1)),
+        )
+        for name, step in steps:
+            at = time.perf_counter()
+            step(study)
+            marks.append((name, time.perf_counter() - at))
+        whole.append(time.perf_counter() - begin)
+        for name, taken in marks:
+            shares.setdefault(name, []).append(taken)
+    print("One edit that changes every part to a complete new study (goal 33 ms, 50 ms at 95 %)")
+    print(f"  {spread(whole)}")
+    for name, times in shares.items():
+        print(f"  {name:20} {sum(times) / sum(whole) * 100:5.1f} %")
+    small: list[float] = []
+    for k in range(EDITS):
+        edited = set_value(study.design, "lid", "rim", 31.75 + (k % 5) * 3.175)
+        begin = time.perf_counter()
+        study = Study(edited, before=study)
+        _ = study.checks
+        study.picture(0.0)
+        small.append(time.perf_counter() - begin)
+    fresh: list[float] = []
+    for _ in range(EDITS // 3):
+        begin = time.perf_counter()
+        once = Study(design)
+        _ = once.checks
+        once.picture(0.0)
+        fresh.append(time.perf_counter() - begin)
+    print("One edit of the lid's rim alone")
+    print(f"  {spread(small)}   {statistics.median(small) / statistics.median(fresh):4.2f} × a study from nothing")
+
+
+def repaint() -> None:
+    """One edit to a repainted Form page, in a process of its own (offscreen)."""
+    from benchmarks.child import REPAINT
+
+    print("One edit to a repainted Form page, 1280 × 800, offscreen (goal 33 ms, 50 ms at 95 %)")
+    done = subprocess.run([sys.executable, "-c", REPAINT], capture_output=True, text=True, check=True)
+    print(f"  {spread([float(line) for line in done.stdout.split()])}")
+
+
+if __name__ == "__main__":
+    start_up()
+    stages()
+    repaint()

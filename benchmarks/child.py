@@ -1,0 +1,106 @@
+"""Programs that the measurements start as processes of their own."""
+
+_MEMORY = """
+def told():
+    import resource
+    with open('/proc/self/statm') as file:
+        pages = int(file.read().split()[1])
+    print(pages * resource.getpagesize() / 1e6, flush=True)
+"""
+
+EMPTY = (
+    _MEMORY
+    + """
+import sys
+from PySide6.QtWidgets import QApplication, QMainWindow
+class Window(QMainWindow):
+    def paintEvent(self, event):
+        super().paintEvent(event)
+        told()
+        app.quit()
+app = QApplication(sys.argv)
+window = Window()
+window.resize(1280, 800)
+window.show()
+app.exec()
+"""
+)
+
+_PROGRAM = """
+import sys, tempfile
+from pathlib import Path
+from PySide6.QtCore import QSettings
+from yawning_lantern.desktop.__main__ import make_application
+from yawning_lantern.desktop.window import MainWindow
+app = make_application()
+state = Path(tempfile.mkdtemp())
+window = MainWindow(state, QSettings(str(state / 's.ini'), QSettings.Format.IniFormat))
+"""
+
+SHELL = (
+    _MEMORY
+    + _PROGRAM
+    + """
+from PySide6.QtCore import QObject, QEvent
+class Watch(QObject):
+    def eventFilter(self, watched, event):
+        if event.type() == QEvent.Type.Paint:
+            window.band.removeEventFilter(self)
+            window.band.repaint()
+            told()
+            import os
+            os._exit(0)
+        return False
+watch = Watch()
+window.band.installEventFilter(watch)
+window.show()
+app.exec()
+"""
+)
+
+FORM = (
+    _MEMORY
+    + _PROGRAM
+    + """
+from yawning_lantern.desktop.shot import settle
+window.ready.connect(lambda: window.bench.open_demo())
+window.show()
+settle(app, window)
+window.repaint()
+told()
+import os
+os._exit(0)
+"""
+)
+
+REPAINT = (
+    _PROGRAM
+    + """
+import gc, time
+from yawning_lantern.desktop.shot import settle
+gc.set_threshold(20_000, 20, 50)
+window.ready.connect(lambda: window.bench.open_demo())
+window.show()
+settle(app, window)
+session = window.bench.session
+painted = []
+from PySide6.QtCore import QEventLoop
+for k in range(60):
+    loop = QEventLoop()
+    session.studied.connect(loop.quit)
+    begin = time.perf_counter()
+    session.give('box', 'base', 101.6 - (k % 7) * 1.5875, 'edit')
+    loop.exec()
+    session.studied.disconnect(loop.quit)
+    app.processEvents()
+    painted.append(time.perf_counter() - begin)
+    end = time.monotonic() + 0.2
+    while time.monotonic() < end:
+        app.processEvents()
+        time.sleep(0.005)
+print('\\n'.join(map(str, painted[5:])))
+sys.stdout.flush()
+import os
+os._exit(0)
+"""
+)
