@@ -11,13 +11,13 @@ def told():
 EMPTY = (
     _MEMORY
     + """
-import sys
+import os, sys
 from PySide6.QtWidgets import QApplication, QMainWindow
 class Window(QMainWindow):
     def paintEvent(self, event):
         super().paintEvent(event)
         told()
-        app.quit()
+        os._exit(0)
 app = QApplication(sys.argv)
 window = Window()
 window.resize(1280, 800)
@@ -41,18 +41,14 @@ SHELL = (
     _MEMORY
     + _PROGRAM
     + """
-from PySide6.QtCore import QObject, QEvent
-class Watch(QObject):
-    def eventFilter(self, watched, event):
-        if event.type() == QEvent.Type.Paint:
-            window.band.removeEventFilter(self)
-            window.band.repaint()
-            told()
-            import os
-            os._exit(0)
-        return False
-watch = Watch()
-window.band.installEventFilter(watch)
+import os
+from yawning_lantern.desktop.band import PageBand
+paint = PageBand.paintEvent
+def painted(self, event):
+    paint(self, event)
+    told()
+    os._exit(0)
+PageBand.paintEvent = painted
 window.show()
 app.exec()
 """
@@ -89,7 +85,7 @@ for k in range(60):
     loop = QEventLoop()
     session.studied.connect(loop.quit)
     begin = time.perf_counter()
-    session.give('box', 'base', 101.6 - (k % 7) * 1.5875, 'edit')
+    session.give('box', 'base', 101.6 - (k % 7 + 1) * 1.5875, 'edit')
     loop.exec()
     session.studied.disconnect(loop.quit)
     app.processEvents()

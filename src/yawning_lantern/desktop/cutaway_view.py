@@ -47,6 +47,7 @@ class CutawayView(QWidget):
         self._session = session
         self.theme: Theme = DAY
         self.axis = 1
+        self._notes_now: list[Callout] = []
         self._zoom = 1.0
         self._shift = QPointF()
         self._last: QPointF | None = None
@@ -72,7 +73,8 @@ class CutawayView(QWidget):
     def _refresh(self) -> None:
         study = self._session.study
         if study is not None:
-            told = "; ".join(f"{c.text}, {c.check.verdict}" for c in self.callouts(study))
+            self._notes_now = self.callouts(study)
+            told = "; ".join(f"{c.text}, {c.check.verdict}" for c in self._notes_now)
             self.setAccessibleDescription(f"Gaps when shut: {told}.")
         self.update()
 
@@ -115,7 +117,7 @@ class CutawayView(QWidget):
             return
         xs = [x for cut in cuts for x, _ in cut.corners]
         zs = [z for cut in cuts for _, z in cut.corners]
-        notes = self.callouts(study)
+        notes = self._notes_now
         widest = max([QFontMetricsF(self.font()).horizontalAdvance(n.text) for n in notes] or [0.0])
         room_h = self.height() - 24.0
         picture = room_h / (max(zs) - min(zs)) * (max(xs) - min(xs))

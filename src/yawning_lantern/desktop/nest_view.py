@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QWidget
 
 from yawning_lantern.design import Element, Place, find, move_guest, parent_of, walk
@@ -40,6 +40,7 @@ class NestView(QWidget):
         self._session = session
         self.theme: Theme = DAY
         self._sleeves: list[Sleeve] = []
+        self._told: dict[str, tuple[str, str]] = {}
         self._dragged: str | None = None
         self._over: str | None = None
         self._pressed = QPointF()
@@ -58,12 +59,14 @@ class NestView(QWidget):
         height = self.sizeHint().height()
         if height != self.minimumHeight():
             self.setMinimumHeight(height)
+        study = self._session.study
+        self._told = {s.element: self._figures(study, s.element) for s in self._sleeves}
         element = self._session.selected_element()
         parts = len(self._sleeves)
         self.setAccessibleDescription(f"{element.name or element.family} is chosen, one of {parts} parts.")
         self.update()
 
-    def resizeEvent(self, event) -> None:  # type: ignore[no-untyped-def]
+    def resizeEvent(self, event: QResizeEvent) -> None:
         self._refresh()
         super().resizeEvent(event)
 
@@ -112,7 +115,7 @@ class NestView(QWidget):
                 painter.setPen(Qt.PenStyle.NoPen)
                 painter.setBrush(paper)
                 painter.drawRect(QRectF(box.left() + 1.5, box.top() + 8, 5, HEAD - 14))
-            size, worst = self._figures(study, element.id)
+            size, worst = self._told.get(element.id, ("", ""))
             face = element.place.face.replace("-inside", ", in").replace("-outside", ", out") if element.place else ""
             font = painter.font()
             font.setBold(True)

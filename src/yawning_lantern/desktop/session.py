@@ -153,7 +153,7 @@ class Session(QObject):
 
         def work() -> Study:
             study = Study(design, before=before)
-            _ = study.checks
+            _ = study.checks, study.closed, study.mount_frames
             study.picture(position)
             return study
 

@@ -127,9 +127,10 @@ def extent(assembly: Assembly, frames: Sequence[Frame]) -> tuple[Vec, Vec]:
     lo, hi = [math.inf] * 3, [-math.inf] * 3
     for node, frame in zip(assembly.nodes, frames, strict=True):
         half = node.piece.stock.caliper / 2
-        for x, y in node.panel.outline:
-            for z in (-half, half):
-                for k, value in enumerate(apply(frame, x, y, z)):
-                    lo[k] = min(lo[k], value)
-                    hi[k] = max(hi[k], value)
+        points = [apply(frame, x, y) for x, y in node.panel.outline]
+        for k in range(3):
+            values = [p[k] for p in points]
+            thick = half * abs(frame[6 + k])
+            lo[k] = min(lo[k], min(values) - thick)
+            hi[k] = max(hi[k], max(values) + thick)
     return (lo[0], lo[1], lo[2]), (hi[0], hi[1], hi[2])

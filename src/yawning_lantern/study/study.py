@@ -134,7 +134,15 @@ class Study:
 
     def size_at(self, position: float) -> tuple[float, float, float]:
         """Width, depth and height of everything at a place from flat (−1) over shut (0) to open (1), mm."""
+        if position == 0.0:
+            return self.closed
         lo, hi = extent(self.assembly, pose(self.assembly, opening_state(self.assembly, position)))
+        return hi[0] - lo[0], hi[1] - lo[1], hi[2] - lo[2]
+
+    @cached_property
+    def closed(self) -> tuple[float, float, float]:
+        """Width, depth and height of the shut thing, mm."""
+        lo, hi = extent(self.assembly, self.shut_frames)
         return hi[0] - lo[0], hi[1] - lo[1], hi[2] - lo[2]
 
     def section(self, axis: int, at: float = 0.0) -> list[Cut]:
