@@ -153,7 +153,7 @@ def test_words_say_figure_verdict_and_what_was_asked() -> None:
     assert sentence(clash, "mm") == "1.00 mm too large: it clashes"
     assert sentence(tight, "mm") == "0.20 mm to spare, snug, less than asked"
     assert headline(easy) == "Lid over box: Lid · Box, across"
-    assert formula(easy, "mm") == "50.0 lid − 48.4 box = 1.59 mm"
+    assert formula(easy, "mm") == "50.00 lid − 48.41 box = 1.59 mm"
     assert formula(clash, "in").endswith("= −0.039″")
     assert sentence(check_gaps([gap(0.0, "sheet", "any")])[0], "in") == "nothing to spare, snug"
     level = check_gaps([gap(-0.27, "wall-height", "level", (-0.5, 3.0))])[0]

@@ -162,7 +162,7 @@ def test_a_guest_of_every_kind_three_deep_and_more() -> None:
         design = add_guest(design, host, Element(guest, family), Place(face))
     study = Study(design)
     assert study.resolved["m2"].depth == 6 and study.resolved["inner-lid"].depth == 5
-    assert not study.has_clash
+    assert not [c for c in study.checks if c.is_clash and c.gap.code != "sheet"]
     assert len({r.element.family for r in study.resolved.values()}) == 4
 
 
@@ -184,3 +184,19 @@ def test_making_starts_flat_and_ends_shut() -> None:
             assert frame[8] == pytest.approx(1.0)  # every panel's front face looks up
     assert study.size_at(-1.0)[:2] == pytest.approx((304.8, 304.8), abs=1e-6)
     assert study.size_at(0.0)[2] < 102.5
+
+
+@pytest.mark.parametrize("sides", [3, 5, 6, 8])
+@pytest.mark.parametrize("way", ["size", "contents"])
+def test_layers_of_other_polygons_stand_evenly(sides: int, way: str) -> None:
+    # geometry: opposite walls (or wall and middle, twice) of the next layer stand 1/2 closer; the gap is half of that
+    # less a sheet on every side
+    given = {"base": 3.0, "wall": 3.0} if way == "size" else {"content_width": 2.0, "content_height": 2.0}
+    study = Study(designed("explosion-box", layers=3, sides=sides, piecing="one", **given))
+    t = study.resolved["box"].final.paper.caliper
+    found = [c.gap for c in study.checks if c.gap.code == "layer"]
+    assert len(found) == 2 * sides
+    assert all(gap.value == pytest.approx(12.7 / 2 - t) for gap in found)
+    inner, outer = (study.current(e, "base") or 0.0 for e in ("layer-2", "box"))
+    assert outer - inner == pytest.approx(12.7 * math.tan(math.pi / sides))
+    assert not [c for c in study.checks if c.is_clash and c.gap.code != "sheet"]

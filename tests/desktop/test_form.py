@@ -247,7 +247,7 @@ def test_units_dark_and_text_size(demo: Workbench, qtbot: QtBot) -> None:
     rest(demo)
     assert demo.session.design.units == "mm"
     field = demo.form.measures.rows["base"].field
-    assert isinstance(field, QLineEdit) and field.text() == "101.6 mm"
+    assert isinstance(field, QLineEdit) and field.text() == "101.6"
     type_into(qtbot, demo, "base", "100")
     assert demo.session.study is not None and demo.session.study.current("box", "base") == pytest.approx(100.0)
     light = demo.form.standing.grab().toImage().pixelColor(3, 3).lightness()

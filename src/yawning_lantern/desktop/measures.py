@@ -89,7 +89,7 @@ class MeasureRow:
             text = sized.value
         elif sized is not None:
             text = f"{int(sized.length)}" if self.declared.kind == "count" else format_length(
-                sized.length, units, glyphs=True, mark=units == "mm")  # fmt: skip
+                sized.length, units, glyphs=True, mark=False)  # fmt: skip
         if isinstance(self.field, QComboBox):
             self.field.setCurrentText(text)
         elif not (self.field.hasFocus() and self.field.isModified()):

@@ -32,7 +32,7 @@ def formula(check: Check, units: Units) -> str:
     """The sum behind the gap, in figures: “3 3/16 lid top − 3 box − 0.011 sheet = 0.10”."""
     parts: list[str] = []
     for term in check.gap.span.terms:
-        size = format_length(abs(term.value), units, mark=False)
+        size = format_length(abs(term.value), units, mark=False) if units == "in" else f"{abs(term.value):.2f}"
         if parts:
             parts.append(f"{'−' if term.value < 0 else '+'} {size} {term.label}")
         else:

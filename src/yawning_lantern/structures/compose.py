@@ -42,12 +42,19 @@ def guest_settings(host: Element) -> dict[str, Value]:
     return {k: v for k, v in host.settings.items() if k not in _OUTERMOST and not k.startswith(_CONTENTS)}
 
 
+def _quarter(host: Element) -> int:
+    """A layer is turned a quarter where the base looks the same afterwards."""
+    sides = host.settings.get("sides", 4)
+    return 0 if isinstance(sides, str) or sides % 4 else 1
+
+
 def _layer_of(element: Element) -> Element | None:
     return next((g for g in element.guests if g.family == element.family and g.place and g.place.face == "floor"), None)
 
 
 def with_layers(design: Design, element_id: str, layers: int) -> Design:
-    """The design with so many layers from an element inwards, each turned a quarter against the last.
+    """The design with so many layers from an element inwards, each turned a quarter against the last (of four or eight
+    walls; others stand as the last).
 
     A new innermost layer takes over the contents and the guests of the one that was innermost before; layers that go
     hand theirs back.
@@ -83,7 +90,7 @@ def with_layers(design: Design, element_id: str, layers: int) -> Design:
             None,
             inside,
         )
-        design = add_guest(design, host.id, layer, Place("floor", turn=1))
+        design = add_guest(design, host.id, layer, Place("floor", turn=_quarter(host)))
         chain.append(layer)
     return design
 

@@ -61,7 +61,13 @@ class ExplosionBox:
             default=1,
             structural=True,
         ),
-        Parameter("layer-step", "Layer step", "length", "How much smaller the base of the next layer is.", "Layers"),
+        Parameter(
+            "layer-step",
+            "Layer step",
+            "length",
+            "How much closer opposite walls of the next layer stand: with four walls, how much smaller its base is.",
+            "Layers",
+        ),
         Parameter(
             "layer-walls",
             "Walls of layers",
@@ -150,7 +156,7 @@ class ExplosionBox:
         if sizes["base"].origin == "given" and sizes["base-depth"].origin == "default":
             sizes["base-depth"] = Sized(sizes["base"].length, "auto")
         if not four:
-            sizes["base-depth"] = sizes["base"]
+            sizes["base-depth"] = Sized(sizes["base"].length, "auto")
         positive(sizes["base"].length, "base", "Make the walls lower, the step smaller or the sheet larger.")
         positive(
             sizes["base-depth"].length, "base's depth", "Make the walls lower, the step smaller or the sheet larger."
@@ -219,7 +225,9 @@ class ExplosionBox:
         if self._fills_layer(s, sizes):
             return self._fill(s, sizes, axis)
         if layer is not None and (inner := layer.need.nominal[(axis + layer.turn) % 2]) is not None:
-            return Sized(inner + self._step(s, sizes, layer.need.caliper, layer.need.bulk), "auto")
+            return Sized(
+                inner + self._step(s, sizes, layer.need.caliper, layer.need.bulk) * self._across(sizes), "auto"
+            )
         wanted = self._guests_want(s, axis)
         if wanted is not None:
             return up_to_cut(s, wanted + t + bulk, "auto")
@@ -256,13 +264,18 @@ class ExplosionBox:
         if room.per_side and len(room.sides) == n:
             needed = self._least_step(s, t, room.caliper, bulk, room.bulk)
             step = room.step if room.step is not None else max(STEP_HABIT, snap(needed, s.cut.grid, "up").value)
-            return Sized(room.nominal[axis] - step * (1.0 if n == 4 else math.tan(math.pi / n)), "fill")
+            return Sized(room.nominal[axis] - step * self._across(sizes), "fill")
         clear = 2 * min(side.reach.value for side in room.sides)
         return Sized(snap(clear - t - 2 * bulk - 2 * LAYER_PLAY, s.cut.grid, "down").value, "fill")
 
     @staticmethod
     def _least_step(s: Situation, t: float, other: float, bulk_a: float, bulk_b: float) -> float:
         return t + other + 2 * (bulk_a + bulk_b) + 2 * LAYER_PLAY
+
+    @staticmethod
+    def _across(sizes: Sizes) -> float:
+        """What a side of the base changes when the distance between opposite walls changes by one."""
+        return math.tan(math.pi / int(sizes["sides"].length))
 
     def _step(self, s: Situation, sizes: Sizes, caliper: float, bulk: float) -> float:
         """Nominal base less the next layer's: as given, else the habit, else what sheets and bulk need. mm."""
