@@ -129,7 +129,8 @@ def edge_gaps(
                 )
             )
     if room.height is not None and need.height is not None and not over:
-        left = (room.height - need.height).merged()
+        hangs = 0.0 if need.bears_lid else room.intrudes  # a lid rests on what bears it
+        left = (room.height - need.height).plus(Term("under the lid", -hangs)).merged()
         height_code = "wall-height" if per_side else "headroom"
         between = (f"{names[1]}, top", f"{names[0]}, top")
         gaps.append(

@@ -318,7 +318,8 @@ def _own_gaps(s: Situation, sizes: Sizes, cross: Cross, pieces: list[Piece], pie
                     )
                 )
     if "content-height" in sizes and floor.height is not None:
-        left = (floor.height - span("contents", sizes["content-height"].length)).merged()
+        left = floor.height.plus(Term("under the lid", -floor.intrudes))
+        left = (left - span("contents", sizes["content-height"].length)).merged()
         gaps.append(
             Gap("headroom", e, e, ("contents, top", f"{s.name}, top"), left, where="up", reach=floor.height.value)
         )
@@ -353,7 +354,9 @@ def build_cross(s: Situation, sizes: Sizes, floor: Room) -> Part:
     top = cross.wall + FOLD_SHIFT * t
     for guest in s.on("floor"):
         if guest.need.bears_lid and guest.need.height is not None:
-            top = max(top, t / 2 + s.glue + guest.need.height.value + guest.need.stands + FOLD_SHIFT * t)
+            top = max(
+                top, t / 2 + s.glue + guest.need.height.value + guest.need.stands + floor.intrudes + FOLD_SHIFT * t
+            )
     pockets = (
         tuple(
             Pocket(

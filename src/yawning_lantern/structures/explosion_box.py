@@ -200,7 +200,7 @@ class ExplosionBox:
         if tallest:
             return up_to_score(s, tallest + t / 2 + HEADROOM, "auto")
         if s.room is not None and s.room.height is not None:
-            return Sized(s.room.height.value - t / 2, "fill")
+            return Sized(s.room.height.value - s.room.intrudes - t / 2, "fill")
         return Sized(inches(3) if base is None else base, "default")
 
     def _base(self, s: Situation, sizes: Sizes, layer: GuestNeed | None, axis: int) -> Sized:
@@ -379,7 +379,8 @@ class ExplosionBox:
         clear = span(f"{s.name} wall", h, s.element, "wall").plus(Term("half a sheet", -t / 2))
         if s.room is not None and s.room.height is not None and s.room.height.value - t > clear.value:
             clear = s.room.height.plus(Term("floor", -t))
-        clear = clear.plus(Term("under the lid", -intrudes))
+        if s.room is not None:
+            intrudes = max(intrudes, s.room.intrudes)
         step = given_length(s.given, "layer-step")
         rooms = {
             "floor": Room(
@@ -394,6 +395,7 @@ class ExplosionBox:
                 step if step is not None else s.room.step if s.room else None,
                 sizes["wall-step"].length,
                 h,
+                intrudes,
             ),
         }
         if n == 4:

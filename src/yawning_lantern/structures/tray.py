@@ -117,7 +117,7 @@ class Tray:
         if tallest:
             return up_to_score(s, tallest + t / 2 + HEADROOM, "auto")
         if s.room is not None and s.room.height is not None:
-            exact = s.room.height.value - t / 2 - self._lid_rise(s) - HEADROOM
+            exact = s.room.height.value - s.room.intrudes - t / 2 - self._lid_rise(s) - HEADROOM
             return Sized(snap(exact, s.score.grid, "down").value, "fill", exact)
         return Sized(inches(1), "default")
 
@@ -192,11 +192,11 @@ class Tray:
             for side, n in zip(SIDE_NAMES, names, strict=True)
         )
         intrudes = max((g.need.intrudes for g in s.on("mouth")), default=0.0)
-        clear = span("tray wall", h, e, "height").plus(Term("half a sheet", -t / 2), Term("under its lid", -intrudes))
+        clear = span("tray wall", h, e, "height").plus(Term("half a sheet", -t / 2))
         bulk_in = max(self._bulk_side(s, side, "inside") for side in SIDE_NAMES)
         bulk_out = max(self._bulk_side(s, side, "outside") for side in SIDE_NAMES)
         rooms = {
-            "floor": Room("inside", "tray", inner, (w, d), t, bulk_in, clear, wall=h),
+            "floor": Room("inside", "tray", inner, (w, d), t, bulk_in, clear, wall=h, intrudes=intrudes),
             "mouth": Room("over", "lid", outer, (w, d), t, bulk_out, wall=h),
         }
         for side, name in zip(SIDE_NAMES, ("depth", "width", "depth", "width"), strict=True):
@@ -246,7 +246,8 @@ class Tray:
                     )
                 )
         if "content-height" in sizes and inner.height is not None:
-            left = inner.height - span("contents", sizes["content-height"].length)
+            left = inner.height.plus(Term("under the lid", -inner.intrudes))
+            left = left - span("contents", sizes["content-height"].length)
             gaps.append(
                 Gap(
                     "headroom",
