@@ -72,12 +72,13 @@ os._exit(0)
 REPAINT = (
     _PROGRAM
     + """
-import gc, time
+import time
+from yawning_lantern.desktop.__main__ import spare_the_collector
 from yawning_lantern.desktop.shot import settle
-gc.set_threshold(20_000, 20, 50)
 window.ready.connect(lambda: window.bench.open_demo())
 window.show()
 settle(app, window)
+spare_the_collector()
 session = window.bench.session
 painted = []
 from PySide6.QtCore import QEventLoop

@@ -38,6 +38,13 @@ def make_application() -> QApplication:
     return app
 
 
+def spare_the_collector() -> None:
+    """What stands for good need not be looked through again; a study makes and drops many small things at once."""
+    gc.collect()
+    gc.freeze()
+    gc.set_threshold(20_000, 20, 50)
+
+
 def _settings(temporary: bool) -> tuple[Path, QSettings]:
     """Where state is kept; a picture is painted with settings of its own that are forgotten."""
     if temporary:
@@ -55,13 +62,13 @@ def main(arguments: Sequence[str] | None = None) -> int:
     """Run the program; gives its exit code."""
     options = _options(arguments)
     app = make_application()
-    gc.set_threshold(20_000, 20, 50)  # a study makes many small things at once, and drops them at once
     folder, settings = _settings(options.shot is not None)
     if options.dark:
         settings.setValue("dark", True)
     window = MainWindow(folder, settings)
 
     def begin() -> None:
+        spare_the_collector()
         bench = window.bench
         assert bench is not None
         if options.what == "demo":

@@ -93,8 +93,9 @@ class MeasureRow:
         if isinstance(self.field, QComboBox):
             self.field.setCurrentText(text)
         elif not (self.field.hasFocus() and self.field.isModified()):
-            self.field.setText(text)
-            self.field.setCursorPosition(0)
+            if self.field.text() != text:
+                self.field.setText(text)
+                self.field.setCursorPosition(0)
             self._shown = text
         state = "given" if is_given else "worked"
         if self.field.property("origin") != state or self.field.property("trouble") == "yes":
