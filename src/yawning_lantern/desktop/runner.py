@@ -35,8 +35,7 @@ class Runner(QObject):
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self._pool = QThreadPool(self)
-        self._pool.setMaxThreadCount(1)
+        self._pool = QThreadPool.globalInstance()  # shared: every thread costs memory
         self._told = _Told(self)
         self._told.done.connect(self._finished)
         self._generation = 0
@@ -69,7 +68,7 @@ class Runner(QObject):
             self.answered.emit(answer)
 
     def stop(self) -> None:
-        """Wait for what runs and forget what waits."""
+        """Forget what waits, drop what still comes, and wait for what runs."""
         self._waiting = None
         self._generation += 1
         self._pool.waitForDone()
