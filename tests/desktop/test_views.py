@@ -1,0 +1,276 @@
+"""The painted views one by one: what they show, how they answer to mouse, wheel and keys."""
+
+from __future__ import annotations
+
+import itertools
+
+import pytest
+from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
+from PySide6.QtGui import QImage, QKeyEvent, QWheelEvent
+from PySide6.QtWidgets import QApplication, QWidget
+from pytestqt.qtbot import QtBot
+
+from yawning_lantern.desktop.cutaway_view import CutawayView
+from yawning_lantern.desktop.shot import settle
+from yawning_lantern.desktop.workbench import Workbench
+from yawning_lantern.structures import start_design
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+def rest(bench: Workbench) -> None:
+    app = QApplication.instance()
+    assert isinstance(app, QApplication) and settle(app, bench.window)
+
+
+def picture(view: QWidget) -> QImage:
+    return view.grab().toImage()
+
+
+def wheel(view: QWidget, by: int, at: QPointF | None = None) -> None:
+    at = at or QPointF(view.rect().center())
+    event = QWheelEvent(
+        at,
+        view.mapToGlobal(at),
+        QPoint(),
+        QPoint(0, by),
+        Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.NoModifier,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
+    QApplication.sendEvent(view, event)
+
+
+def key(view: QWidget, code: Qt.Key) -> None:
+    QApplication.sendEvent(view, QKeyEvent(QEvent.Type.KeyPress, code, Qt.KeyboardModifier.NoModifier))
+
+
+@pytest.mark.parametrize("family", ["explosion-box", "lid", "tray", "mat"])
+@pytest.mark.parametrize("units", ["in", "mm"])
+def test_every_family_is_painted_in_every_view(bench: Workbench, family: str, units: str) -> None:
+    bench.begin(start_design(family, {}, units=units))
+    rest(bench)
+    for view in (bench.form.nest, bench.form.standing, bench.form.flat):
+        image = picture(view)
+        colours = {image.pixel(x, y) for x in range(0, image.width(), 3) for y in range(0, image.height(), 3)}
+        assert len(colours) > 3, (family, view.accessibleName())
+    assert bench.form.piece_title.text()
+    for position in (-1.0, -0.5, 0.0, 0.5, 1.0):
+        bench.session.move_to(position)
+        assert not picture(bench.form.standing).isNull()
+    assert bench.session.trouble == ""
+
+
+def test_flat_view_pages_through_the_pieces_of_a_part(demo: Workbench, qtbot: QtBot) -> None:
+    flat = demo.form.flat
+    first = demo.form.piece_title.text()
+    flat.turn_over(1)
+    assert "tag" in demo.form.piece_title.text() and "cut 2" in demo.form.piece_title.text()
+    flat.turn_over(1)
+    assert demo.form.piece_title.text() == first
+    demo.session.select("lid")
+    assert demo.form.piece_title.text().startswith("Comet lid")
+    assert "Scores at" in flat.accessibleDescription()
+
+
+def test_flags_never_cover_each_other_and_point_where_they_stand(demo: Workbench) -> None:
+    for part in ("box", "layer-3", "lid", "tray", "tray-lid"):
+        demo.session.select(part)
+        rest(demo)
+        flat = demo.form.flat
+        piece = flat.piece()
+        assert piece is not None and piece.flags
+        layout = flat.layout_of(piece)
+        boxes = flat._flag_boxes(piece, layout)
+        for i, a in enumerate(boxes):
+            for b in boxes[i + 1 :]:
+                assert not a.intersects(b), part
+        for flag in piece.flags:
+            scores = [
+                line.start[0 if flag.axis == "x" else 1]
+                for line in piece.lines
+                if line.kind == "score"
+                and abs(line.start[0 if flag.axis == "x" else 1] - line.end[0 if flag.axis == "x" else 1]) < 1e-6
+            ]
+            assert min(abs(s - flag.at) for s in scores) < 1e-6  # every flag stands on a score
+
+
+def test_a_flag_stops_where_the_parameter_must(demo: Workbench, qtbot: QtBot) -> None:
+    flat = demo.form.flat
+    piece = flat.piece()
+    assert piece is not None
+    before = demo.session.design
+    flat._move(piece.flags[0], -500.0)
+    rest(demo)
+    assert demo.session.design == before
+    flat._move(piece.flags[0], piece.flags[0].at + 0.4)  # less than half a groove
+    assert demo.session.design == before
+
+
+def test_keys_without_a_chosen_flag_do_nothing(demo: Workbench) -> None:
+    before = demo.session.design
+    key(demo.form.flat, Qt.Key.Key_Right)
+    assert demo.session.design == before
+    demo.session.select("mat")
+    rest(demo)
+    key(demo.form.flat, Qt.Key.Key_F)  # a mat has no score
+    assert demo.session.design == before
+
+
+def test_standing_view_zooms_moves_and_fits(demo: Workbench, qtbot: QtBot) -> None:
+    view = demo.form.standing
+    start = view.camera
+    wheel(view, 240)
+    assert view.camera.zoom > start.zoom
+    key(view, Qt.Key.Key_Minus)
+    key(view, Qt.Key.Key_Plus)
+    middle = view.rect().center()
+    qtbot.mousePress(view, LEFT, pos=middle)
+    qtbot.mouseMove(view, middle + QPoint(30, 10))
+    qtbot.mouseRelease(view, LEFT, pos=middle + QPoint(30, 10))
+    key(view, Qt.Key.Key_0)
+    assert view.camera == start
+    demo.looks.fit_views()
+    assert view.camera == start
+
+
+def test_cutaway_zooms_about_the_pointer_and_fits(demo: Workbench, qtbot: QtBot) -> None:
+    view = demo.form.cutaway
+    view.setFocus()
+    first = picture(view)
+    wheel(view, 480, QPointF(60, 60))
+    assert picture(view) != first
+    key(view, Qt.Key.Key_Plus)
+    key(view, Qt.Key.Key_Minus)
+    qtbot.mousePress(view, LEFT, pos=QPoint(50, 50))
+    qtbot.mouseMove(view, QPoint(80, 90))
+    qtbot.mouseRelease(view, LEFT, pos=QPoint(80, 90))
+    qtbot.mouseDClick(view, LEFT, pos=QPoint(50, 50))
+    assert picture(view) == first
+    key(view, Qt.Key.Key_0)
+    assert picture(view) == first
+
+
+@pytest.mark.parametrize("count", [1, 4, 11])
+def test_callouts_keep_apart_and_on_the_view(count: int) -> None:
+    wanted = [50.0 + k * 2 for k in range(count)]
+    ys = CutawayView._spread(wanted, 18.0, 220.0)
+    assert all(b - a >= 18.0 - 1e-9 for a, b in itertools.pairwise(ys))
+    assert max(ys) <= 220.0
+
+
+def test_nest_keys_stay_within_the_nest(demo: Workbench) -> None:
+    nest = demo.form.nest
+    key(nest, Qt.Key.Key_Up)
+    assert demo.session.selection == "box"
+    for _ in range(30):
+        key(nest, Qt.Key.Key_Down)
+    assert demo.session.selection == "mat-3"
+    boxes = {s.element: s.box for s in nest._sleeves}
+    assert boxes["box"].contains(boxes["layer-2"]) and boxes["tray"].contains(boxes["tray-lid"])
+    assert not boxes["lid"].intersects(boxes["layer-2"])
+
+
+def test_a_part_is_not_put_where_it_cannot_be(demo: Workbench) -> None:
+    before = demo.session.design
+    demo.form.nest.put("layer-2", "tray")  # the tray is inside it
+    rest(demo)
+    assert demo.session.design == before and demo.form.trouble.isVisible()
+    demo.form.nest.put("box", "tray")  # the root stays
+    demo.form.nest.put("tray", "layer-3")  # it is there already
+    assert demo.session.design == before
+
+
+def test_fits_list_keeps_the_chosen_one(demo: Workbench) -> None:
+    fits = demo.form.fits
+    row = next(i for i, c in enumerate(fits.model.checks) if c.gap.code == "lid")
+    fits.list.setCurrentIndex(fits.model.index(row))
+    assert "Lid over box" in fits.detail.text() and "Asked:" in fits.detail.text()
+    demo.session.give("lid", "rim", 28.0, "rim")
+    rest(demo)
+    assert "Lid over box" in fits.detail.text()
+    assert fits.cures.count() == 0  # nothing is wrong with it
+
+
+def test_recovery_folder_that_cannot_be_written_is_told(
+    demo: Workbench, tmp_path_factory: pytest.TempPathFactory
+) -> None:
+    blocked = tmp_path_factory.mktemp("blocked") / "file"
+    blocked.write_text("in the way")
+    demo.session.recovery.folder = blocked.parent
+    demo.session.recovery.file = blocked / "x.autosave"
+    demo.session.give("lid", "rim", 26.0, "rim")
+    rest(demo)
+    demo.session.autosave()
+    assert "autosave failed" in demo.form.trouble.text()
+    demo.session.recovery.file = blocked.parent / "y.autosave"
+    demo.session.autosave()
+    assert (blocked.parent / "y.autosave").exists()
+
+
+def test_a_part_gets_a_name_of_its_own(demo: Workbench, monkeypatch: pytest.MonkeyPatch) -> None:
+    from PySide6.QtWidgets import QInputDialog
+
+    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Eclipse lid", True))
+    demo.session.select("lid")
+    demo.rename_part()
+    rest(demo)
+    assert demo.session.study is not None and demo.session.study.resolved["lid"].part.name == "Eclipse lid"
+    assert any("Eclipse lid" in c.gap.between[0] for c in demo.session.study.checks)
+    demo.remove_part()
+    rest(demo)
+    assert demo.session.study is not None and "lid" not in demo.session.study.resolved
+
+
+def test_text_size_has_ends_and_switches_are_kept(bench: Workbench) -> None:
+    for _ in range(3):
+        bench.looks.smaller_text()
+    assert bench.window.text_size == 7.0
+    bench.looks.smaller_text()
+    assert bench.window.text_size == 7.0
+    bench.window.actions_by_id["toggle_units"].trigger()
+    assert bench.window.settings.value("units") == "mm"
+    assert bench.idea.cards["size"].fields["base"].text() == "100"
+    bench.window.actions_by_id["toggle_units"].trigger()
+    assert bench.idea.cards["size"].fields["base"].text() == "4"
+
+
+def test_stock_of_one_part_is_chosen_on_the_stock_page(demo: Workbench) -> None:
+    from PySide6.QtWidgets import QComboBox
+
+    demo.show_page("stock")
+    rest(demo)
+    combo = next(
+        w for w in demo.stock.findChildren(QComboBox) if w.accessibleName() == "Stock of Dusk layer" and w.isVisible()
+    )
+    combo.setCurrentIndex(combo.findData("card-297"))
+    combo.activated.emit(combo.currentIndex())
+    rest(demo)
+    study = demo.session.study
+    assert study is not None and study.resolved["layer-2"].final.paper.id == "card-297"
+    for combo, wanted in ((demo.stock.glue, "tape"), (demo.stock.score, "board-16"), (demo.stock.cut, "trimmer-32")):
+        combo.setCurrentIndex(combo.findData(wanted))
+        combo.activated.emit(combo.currentIndex())
+        rest(demo)
+    design = demo.session.design
+    assert (design.adhesive, design.score_tool, design.cut_tool) == ("tape", "board-16", "trimmer-32")
+    demo.undo()
+    rest(demo)
+    assert demo.stock.cut.currentData() == "trimmer-16"
+
+
+def test_the_band_goes_from_page_to_page(demo: Workbench, qtbot: QtBot) -> None:
+    band = demo.window.band
+    seen = [band.current]
+    for _ in range(2):
+        key(band, Qt.Key.Key_Down)
+        seen.append(band.current)
+    assert sorted(seen) == ["form", "idea", "stock"]
+    qtbot.mouseClick(band, LEFT, pos=QPoint(20, 20))
+    assert band.current == "idea" and demo.window.stack.currentWidget() is demo.idea
+    demo.looks.page_form()
+    assert "Form is open" in band.accessibleDescription()
+    demo.looks.page_stock()
+    demo.looks.page_idea()
+    assert band.current == "idea"
