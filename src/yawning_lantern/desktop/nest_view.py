@@ -198,7 +198,7 @@ class NestView(QWidget):
         try:
             moved = move_guest(design, element_id, host_id, Place(face, 0.0, 0.0, old.turn))
         except LanternError as error:
-            self._session.troubled.emit(error.sentence())
+            self._session.tell(error.sentence())
             return
         self._session.edit(moved, f"move {element.name or element.family}")
 

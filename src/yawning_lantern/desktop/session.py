@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from pathlib import Path
 
 from PySide6.QtCore import QObject, QTimer, Signal
@@ -14,6 +15,7 @@ from yawning_lantern.exchange.recovery import Recovery
 from yawning_lantern.study import Study
 
 AUTOSAVE_AFTER = 700  # ms of quiet
+SHORT = 0.03  # s: a study of a design whose last one took less is made at once; a longer one leaves the GUI thread
 
 
 class Session(QObject):
@@ -41,6 +43,7 @@ class Session(QObject):
         self.position = 0.0
         self.recovery = recovery
         self._clean: Design | None = None
+        self._took = SHORT
         self._runner = Runner(self)
         self._runner.answered.connect(self._answered)
         self._autosave = QTimer(self)
@@ -137,7 +140,7 @@ class Session(QObject):
             else:
                 self.recovery.discard()
         except WriteError as error:
-            self.troubled.emit(f"The autosave failed. {error.sentence()}")
+            self.tell(f"The autosave failed. {error.sentence()}")
 
     def close(self) -> None:
         """End well: nothing is left to recover."""
@@ -151,23 +154,37 @@ class Session(QObject):
             self.selected.emit()
         design, before, position = self.design, self.study, self.position
 
-        def work() -> Study:
+        def work() -> tuple[Study, float]:
+            begin = time.perf_counter()
             study = Study(design, before=before)
             _ = study.checks, study.closed, study.mount_frames
             study.picture(position)
-            return study
+            return study, time.perf_counter() - begin
 
-        self._runner.submit(work)
-        self.changed.emit()
         self._autosave.start()
+        self.changed.emit()
+        if self._took < SHORT and before is not None and not self._runner.is_busy:
+            try:
+                answer: object = work()
+            except LanternError as error:
+                answer = error
+            self._answered(answer)
+        else:
+            self._runner.submit(work)
 
     def _answered(self, answer: object) -> None:
         if isinstance(answer, LanternError):
-            self.trouble = answer.sentence()
+            self.tell(answer.sentence())
         elif isinstance(answer, BaseException):
             raise answer
         else:
-            assert isinstance(answer, Study)
-            self.study, self.trouble = answer, ""
+            assert isinstance(answer, tuple)
+            self.study, self._took = answer
+            self.tell("")
             self.studied.emit()
-        self.troubled.emit(self.trouble)
+
+    def tell(self, words: str) -> None:
+        """Say what is wrong now, or with no words that nothing is."""
+        if words != self.trouble:
+            self.trouble = words
+            self.troubled.emit(words)
