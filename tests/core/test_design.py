@@ -137,3 +137,20 @@ def test_every_parameter_is_declared_fully() -> None:
         for p in kind.parameters:
             assert p.help.endswith((".", "…")) or p.help, (kind.id, p.id)
             assert p.kind != "word" or p.words
+
+
+def test_layers_are_turned_a_quarter_if_asked() -> None:
+    for words, turns in (("quarter", [1, 1]), ("none", [0, 0])):
+        design = designed("explosion-box", base=4, wall=4, layers=3, layer_turn=words, corner="pocket")
+        assert [e.place.turn for e in walk(design.root) if e.place] == turns
+        assert "layer-turn" not in design.root.settings
+        study = Study(design)
+        # pockets take room on back and front; turned, the next layer shows these a clear wall
+        gaps = {c.gap.where: c.gap.value for c in study.checks if c.gap.code == "layer" and c.gap.element == "layer-2"}
+        assert gaps["back"] < gaps["right"] and gaps["front"] == pytest.approx(gaps["back"])
+        flaps = {
+            round(abs(frame[7]))
+            for node, frame in zip(study.assembly.nodes, study.shut_frames, strict=True)
+            if node.element == "layer-2" and node.panel.name.startswith("flap")
+        }
+        assert flaps == ({0} if words == "quarter" else {1})

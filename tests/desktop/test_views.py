@@ -274,3 +274,23 @@ def test_the_band_goes_from_page_to_page(demo: Workbench, qtbot: QtBot) -> None:
     demo.looks.page_stock()
     demo.looks.page_idea()
     assert band.current == "idea"
+
+
+def test_a_part_is_turned_by_a_command(demo: Workbench) -> None:
+    assert not demo.window.actions_by_id["turn_part"].isEnabled()  # the root lies as it lies
+    demo.session.select("tray")
+    before = demo.session.study
+    assert before is not None
+    demo.window.actions_by_id["turn_part"].trigger()
+    rest(demo)
+    after = demo.session.study
+    assert after is not None and after.resolved["tray"].place.turn == 1
+    assert after.current("tray", "width") == pytest.approx(before.current("tray", "depth") or 0.0)
+    assert not after.has_clash
+    for _ in range(3):
+        demo.turn_part()
+        rest(demo)
+    assert demo.session.design.root == before.design.root
+    demo.undo()
+    rest(demo)
+    assert demo.session.study is not None and demo.session.study.resolved["tray"].place.turn == 3

@@ -31,6 +31,7 @@ COMMANDS = (
     Command("undo", "&Edit", "&Undo", "Ctrl+Z", "undo"),
     Command("redo", "&Edit", "&Redo", "Ctrl+Shift+Z", "redo"),
     Command("rename_part", "&Edit", "Re&name part …", "F2", "design"),
+    Command("turn_part", "&Edit", "&Turn part a quarter", "Ctrl+T", "part"),
     Command("remove_part", "&Edit", "Take &off part", "Ctrl+Delete", "part"),
     Command("show_flat", "&View", "&Flat", "Ctrl+1", "study"),
     Command("show_shut", "&View", "&Shut", "Ctrl+2", "study"),

@@ -238,6 +238,14 @@ class Workbench(QObject):
             design = replace_element(self.session.design, element.id, lambda e: replace(e, name=name.strip()[:60]))
             self.session.edit(design, "rename")
 
+    def turn_part(self) -> None:
+        """Turn the chosen part a quarter on its face."""
+        element = self.session.selected_element()
+        if element.place is not None:
+            place = replace(element.place, turn=(element.place.turn + 1) % 4)
+            design = replace_element(self.session.design, element.id, lambda e: replace(e, place=place))
+            self.session.edit(design, "turn a quarter")
+
     def remove_part(self) -> None:
         """Take the chosen part off."""
         self.form.remove_selected()

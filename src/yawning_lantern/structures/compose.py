@@ -42,19 +42,19 @@ def guest_settings(host: Element) -> dict[str, Value]:
     return {k: v for k, v in host.settings.items() if k not in _OUTERMOST and not k.startswith(_CONTENTS)}
 
 
-def _quarter(host: Element) -> int:
-    """A layer is turned a quarter where the base looks the same afterwards."""
+def _quarter(host: Element, turned: bool) -> int:
+    """A layer is turned a quarter where that is asked and the base looks the same afterwards."""
     sides = host.settings.get("sides", 4)
-    return 0 if isinstance(sides, str) or sides % 4 else 1
+    return 0 if not turned or isinstance(sides, str) or sides % 4 else 1
 
 
 def _layer_of(element: Element) -> Element | None:
     return next((g for g in element.guests if g.family == element.family and g.place and g.place.face == "floor"), None)
 
 
-def with_layers(design: Design, element_id: str, layers: int) -> Design:
-    """The design with so many layers from an element inwards, each turned a quarter against the last (of four or eight
-    walls; others stand as the last).
+def with_layers(design: Design, element_id: str, layers: int, turned: bool = True) -> Design:
+    """The design with so many layers from an element inwards, each `turned` a quarter against the last (of four or
+    eight walls; others stand as the last).
 
     A new innermost layer takes over the contents and the guests of the one that was innermost before; layers that go
     hand theirs back.
@@ -90,7 +90,7 @@ def with_layers(design: Design, element_id: str, layers: int) -> Design:
             None,
             inside,
         )
-        design = add_guest(design, host.id, layer, Place("floor", turn=_quarter(host)))
+        design = add_guest(design, host.id, layer, Place("floor", turn=_quarter(host, turned)))
         chain.append(layer)
     return design
 
@@ -115,7 +115,7 @@ def start_design(
     score_tool: str = "board-8",
     cut_tool: str = "trimmer-16",
 ) -> Design:
-    """A new design of one structure; `layers` and `lid` among the settings make the nest.
+    """A new design of one structure; `layers`, `layer-turn` and `lid` among the settings make the nest.
 
     Raises:
         UnknownNameError: no such family or parameter. ParameterError: a value is impossible.
@@ -124,6 +124,7 @@ def start_design(
     checked = checked_settings(kind, settings, "mm" if units == "mm" else "in")
     layers = int(float(checked.pop("layers", 1)))
     lid = checked.pop("lid", "none")
+    turned = checked.pop("layer-turn", "quarter") == "quarter"
     root = Element(family_id.split("-")[-1], family_id, kind.name, checked)
     design = Design(
         root,
@@ -135,7 +136,7 @@ def start_design(
         cut_tool=cut_tool,
     )
     if layers > 1:
-        design = with_layers(design, root.id, layers)
+        design = with_layers(design, root.id, layers, turned)
     if lid == "none":
         return design
     cap = replace(new_guest(design, family("lid")), settings={"play": lid})

@@ -85,6 +85,16 @@ class ExplosionBox:
             "Layers",
         ),
         Parameter(
+            "layer-turn",
+            "Turn of layers",
+            "word",
+            "quarter: each layer is turned a quarter against the last, so that pockets face clear walls. none: as the last.",
+            "Layers",
+            words=("quarter", "none"),
+            default="quarter",
+            structural=True,
+        ),
+        Parameter(
             "corner",
             "Corners",
             "word",

@@ -1,0 +1,135 @@
+"""The session on its own: studies at once and off the GUI thread, trouble, gestures, what is kept."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from pytestqt.qtbot import QtBot
+
+from yawning_lantern.design import Place, add_guest, find
+from yawning_lantern.desktop import session as module
+from yawning_lantern.desktop.session import Session
+from yawning_lantern.errors import DesignFileError
+from yawning_lantern.exchange.design_file import read_design, write_design
+from yawning_lantern.exchange.recovery import Recovery
+from yawning_lantern.structures import family, new_guest
+
+from ..conftest import DEMO, designed
+
+
+@pytest.fixture
+def session(qtbot: QtBot, tmp_path: Path) -> Iterator[Session]:
+    made = Session(Recovery(tmp_path / "autosave"))
+    yield made
+    made.close()
+
+
+def wait(qtbot: QtBot, session: Session) -> None:
+    qtbot.waitUntil(lambda: session.is_idle, timeout=20_000)
+
+
+def test_the_first_study_leaves_the_gui_thread_and_short_ones_do_not(session: Session, qtbot: QtBot) -> None:
+    session.start(designed("tray", width=4))
+    assert session.study is None  # it comes by the worker
+    wait(qtbot, session)
+    assert session.study is not None
+    session._took = 0.001
+    session.give("tray", "width", 90.0, "width")
+    assert session.is_idle and session.study.current("tray", "width") == 90.0
+
+
+def test_long_studies_are_made_by_the_worker_and_the_newest_wins(
+    session: Session, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    session.start(designed("tray", width=4))
+    wait(qtbot, session)
+    real = module.Study
+
+    def slow(*args: object, **kwargs: object) -> object:
+        time.sleep(0.05)
+        return real(*args, **kwargs)  # type: ignore[arg-type]
+
+    monkeypatch.setattr(module, "Study", slow)
+    monkeypatch.setattr(module, "SHORT", 0.0)
+    seen: list[float] = []
+    session.studied.connect(lambda: seen.append(session.study.current("tray", "width") or 0.0))  # type: ignore[union-attr]
+    began = time.monotonic()
+    for width in (60.0, 61.0, 62.0, 63.0, 64.0):
+        session.give("tray", "width", width, "width")
+    assert time.monotonic() - began < 0.04  # nothing waited
+    qtbot.waitUntil(lambda: session.is_idle, timeout=5000)
+    assert seen[-1] == 64.0 and len(seen) <= 2
+
+
+def test_trouble_comes_and_goes(session: Session, qtbot: QtBot) -> None:
+    told: list[str] = []
+    session.troubled.connect(told.append)
+    session.start(designed("explosion-box", sheet=10, wall=3))
+    wait(qtbot, session)
+    good = session.study
+    session.give("box", "wall", 130.0, "wall")
+    wait(qtbot, session)
+    assert "comes out" in session.trouble and session.study is good
+    session.undo()
+    wait(qtbot, session)
+    assert session.trouble == "" and [bool(t) for t in told] == [True, False]
+
+
+def test_the_selection_goes_back_to_the_root_when_its_part_goes(session: Session, qtbot: QtBot) -> None:
+    session.start(designed("tray", width=4, lid="easy"))
+    session.select("lid")
+    assert session.selected_place() == Place("mouth")
+    session.undo()
+    assert session.selection == "lid"
+    from yawning_lantern.design import remove_element
+
+    session.edit(remove_element(session.design, "lid"), "take off")
+    assert session.selection == "tray" and session.selected_place() is None
+    wait(qtbot, session)
+
+
+def test_the_place_between_flat_and_open_has_ends(session: Session) -> None:
+    places: list[float] = []
+    session.moved.connect(lambda: places.append(session.position))
+    for place in (-7.0, 0.25, 9.0):
+        session.move_to(place)
+    assert places == [-1.0, 0.25, 1.0]
+
+
+def test_autosave_follows_the_work_and_goes_with_the_saving(session: Session, qtbot: QtBot, tmp_path: Path) -> None:
+    session.start(read_design(DEMO))
+    wait(qtbot, session)
+    session.autosave()
+    assert not session.recovery.file.exists()  # nothing to lose yet
+    session.give("box", "base", 95.0, "base")
+    qtbot.waitUntil(session.recovery.file.exists, timeout=5000)
+    session.save(tmp_path / "x.lantern")
+    assert not session.recovery.file.exists() and not session.is_dirty
+    assert read_design(tmp_path / "x.lantern") == session.design
+
+
+def test_a_file_that_cannot_be_studied_does_not_replace_what_is_open(
+    session: Session, qtbot: QtBot, tmp_path: Path
+) -> None:
+    session.start(designed("tray", width=4))
+    wait(qtbot, session)
+    design = session.design
+    bad = add_guest(designed("tray", width=4), "tray", new_guest(design, family("lid")), Place("nowhere"))
+    write_design(bad, tmp_path / "bad.lantern")
+    with pytest.raises(Exception, match="no face"):
+        session.open_file(tmp_path / "bad.lantern")
+    with pytest.raises(DesignFileError):
+        session.open_file(tmp_path / "none.lantern")
+    assert session.design is design and session.path is None
+
+
+def test_a_new_design_begins_a_new_history(session: Session, qtbot: QtBot) -> None:
+    session.start(designed("tray", width=4))
+    session.give("tray", "width", 80.0, "width")
+    session.start(designed("tray", width=5), dirty=True)
+    assert session.history.undo_words == "" and session.is_dirty
+    assert find(session.design, "tray").settings["width"] == pytest.approx(127.0)
+    wait(qtbot, session)
