@@ -88,7 +88,7 @@ class ExplosionBox:
             "layer-turn",
             "Turn of layers",
             "word",
-            "quarter: each layer is turned against the last, so that pockets face clear walls. none: it lies as the last.",
+            "quarter: each layer is turned against the last; pockets then face clear walls. none: it lies as the last.",
             "Layers",
             words=("quarter", "none"),
             default="quarter",
