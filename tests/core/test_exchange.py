@@ -16,7 +16,7 @@ from hypothesis import strategies as st
 from pypdf import PdfReader
 
 from yawning_lantern.design import Design, Element, Place, add_guest, set_value
-from yawning_lantern.errors import DesignFileError, UnknownNameError, WriteError
+from yawning_lantern.errors import DesignFileError, LanternError, UnknownNameError, WriteError
 from yawning_lantern.exchange.design_file import from_bytes, read_design, schema, to_bytes, write_design
 from yawning_lantern.exchange.files import write_atomically
 from yawning_lantern.exchange.pages import PAPERS, template_pages
@@ -73,6 +73,10 @@ def test_published_schemas_are_current_and_hold() -> None:
             "colour",
         ),
         (b"[" * 200_000, "deep"),
+        (
+            b'{"format": "yawning-lantern", "version": 1, "root": {"id": "a", "family": "lid", "settings": {"r": NaN}}}',
+            "NaN",
+        ),
     ],
 )
 def test_bad_files_get_a_sentence_that_says_what_and_where(data: bytes, words: str) -> None:
@@ -197,3 +201,50 @@ def test_plan_tells_lengths_in_the_chosen_unit() -> None:
     assert {(ln["kind"], ln["fold"]) for ln in lid["pieces"][0]["lines"]} == {("score", "mountain")}
     clash = plan(Study(set_value(designed("tray", width=4), "tray", "sheet", 900.0)))
     assert clash["solved"]["width"] == pytest.approx(4.0)
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        ({"calipers": {"card-216": -1.0}}, "cannot be"),
+        ({"calipers": {"card-216": 1e999}}, "cannot be"),
+        ({"stock": "gold leaf"}, "no stock"),
+        ({"cut_tool": "scissors"}, "no tool"),
+        ({"adhesive": "spit"}, "no adhesive"),
+        ({"root": {"id": "a", "family": "tray", "settings": {"width": 1e999}}}, "out of bounds"),
+        ({"root": {"id": "a", "family": "tray", "settings": {"width": "wide"}}}, "cannot stand here"),
+        ({"root": {"id": "a", "family": "tray", "settings": {"wings": 2}}}, "no parameter"),
+        (
+            {
+                "root": {
+                    "id": "a",
+                    "family": "tray",
+                    "guests": [{"id": "b", "family": "mat", "place": {"face": "left-inside", "x": 1e9}}],
+                }
+            },
+            "far off",
+        ),
+        (
+            {
+                "root": {
+                    "id": "a",
+                    "family": "tray",
+                    "guests": [{"id": "b", "family": "mat", "place": {"face": "left-inside", "turn": 10**30}}],
+                }
+            },
+            "far off|expected|int",
+        ),
+    ],
+)
+def test_files_with_impossible_values_get_a_sentence(change: dict[str, object], words: str) -> None:
+    raw = {"format": "yawning-lantern", "version": 1, "root": {"id": "a", "family": "tray"}, **change}
+    with pytest.raises(LanternError, match=words) as caught:
+        Study(from_bytes(json.dumps(raw).replace("Infinity", "1e999").encode()))
+    assert caught.value.sentence().endswith((".", "?"))
+
+
+def test_turns_beyond_a_full_one_are_the_same() -> None:
+    design = add_guest(designed("tray", width=4, depth=3), "tray", Element("m", "tray"), Place("floor", turn=5))
+    same = add_guest(designed("tray", width=4, depth=3), "tray", Element("m", "tray"), Place("floor", turn=1))
+    assert Study(design).current("m", "width") == Study(same).current("m", "width")
+    assert [c.gap.value for c in Study(design).checks] == pytest.approx([c.gap.value for c in Study(same).checks])

@@ -19,6 +19,14 @@ LARGEST = 4_000_000
 _HERE = "The open design stays as it was."
 
 
+class _NoNumberError(Exception):
+    """A word that some writers of JSON put where a number belongs."""
+
+
+def _no_number(word: str) -> Any:
+    raise _NoNumberError(word)
+
+
 def to_bytes(design: Design) -> bytes:
     """The design as it stands in a file."""
     return msgspec.json.format(msgspec.json.encode(design), indent=2) + b"\n"
@@ -48,11 +56,13 @@ def read_design(path: Path) -> Design:
 def from_bytes(data: bytes, where: str = "design") -> Design:
     """A design from the bytes of a file. Raises DesignFileError."""
     try:
-        raw: Any = json.loads(data.decode("utf-8"))
+        raw: Any = json.loads(data.decode("utf-8"), parse_constant=_no_number)
     except UnicodeDecodeError as error:
         raise DesignFileError(
             f"It is no text from byte {error.start} on.", where, f"It may be damaged, or not a design. {_HERE}"
         ) from error
+    except _NoNumberError as error:
+        raise DesignFileError(f"It holds {error}, which is no number.", where, _HERE) from error
     except json.JSONDecodeError as error:
         raise DesignFileError(
             f"It breaks off or is damaged at line {error.lineno}, column {error.colno}.", where, _HERE

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import difflib
+import math
 from collections.abc import Mapping
 
 from yawning_lantern.design import Value
@@ -58,7 +59,8 @@ def check_value(declared: Parameter, value: Value, units: Units = "in") -> Value
     if declared.kind == "word":
         raise ParameterError(f"{value} is a number.", declared.label, f"Choose {_or(declared.words)}.")
     if not declared.least <= value <= declared.most:
-        shown = f"{value:g}" if declared.kind == "count" else format_length(value, units)
+        plain = declared.kind == "count" or not math.isfinite(value)
+        shown = f"{value:g}" if plain else format_length(value, units)
         raise ParameterError(f"{shown} is out of bounds.", declared.label, _bounds(declared, units))
     return int(value) if declared.kind == "count" else float(value)
 

@@ -13,6 +13,8 @@ from yawning_lantern.stock import Catalogue, Paper
 from yawning_lantern.structures import Family, GuestNeed, Situation, Sized, checked_settings, family
 
 _DEEPEST = 24
+THINNEST, THICKEST = 0.005, 20.0  # mm: what a sheet can be
+FARTHEST = 2000.0  # mm: how far off the middle of a face a guest can be
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,7 +68,14 @@ class _Resolver:
 
     def _paper(self, element: Element) -> Paper:
         name = element.stock or self.design.stock
-        return paper_of(self.catalogue.paper(name), self.design.calipers.get(name))
+        caliper = self.design.calipers.get(name)
+        if caliper is not None and not THINNEST <= caliper <= THICKEST:
+            raise ParameterError(
+                f"A thickness of {caliper:g} mm for {name} cannot be.",
+                "Stock",
+                f"It can be {THINNEST:g} to {THICKEST:g} mm.",
+            )
+        return paper_of(self.catalogue.paper(name), caliper)
 
     def up(self, element: Element, depth: int) -> _Up:
         """Needs from the innermost outwards."""
@@ -81,6 +90,10 @@ class _Resolver:
         needs = []
         for guest in guests:
             place = guest.element.place or Place("")
+            if not (abs(place.x) <= FARTHEST and abs(place.y) <= FARTHEST and abs(place.turn) < 1000):
+                raise ParameterError(
+                    "It is put far off the face it sits on.", guest.situation.name, "Put it nearer to the middle."
+                )
             if place.face not in faces:
                 raise UnknownNameError(
                     f"{kind.name} has no face “{place.face}” for “{guest.situation.name}”.",
