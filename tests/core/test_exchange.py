@@ -74,7 +74,7 @@ def test_published_schemas_are_current_and_hold() -> None:
         ),
         (b"[" * 200_000, "deep"),
         (
-            b'{"format": "yawning-lantern", "version": 1, "root": {"id": "a", "family": "lid", "settings": {"r": NaN}}}',
+            b'{"format": "yawning-lantern", "version": 1, "root": {"id": "a", "family": "lid", "guests": NaN}}',
             "NaN",
         ),
     ],
