@@ -121,3 +121,16 @@ def test_a_file_is_planned_and_a_bad_one_told(capsys: pytest.CaptureFixture[str]
     code, _, err = run(capsys, "plan", str(bad))
     assert code == 2 and "line 1" in err
     assert run(capsys, "plan", "--family", "tray", "--set", "width=3", "--pdf", str(tmp_path / "no" / "x.pdf"))[0] == 2
+
+
+def test_a_family_at_fault_is_told(capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch) -> None:
+    from yawning_lantern.structures import shell
+
+    monkeypatch.setattr(shell, "tab_length", lambda across, wall: -wall)  # tabs that lie on the walls
+    code, out, err = run(capsys, "plan", "--family", "tray", "--set", "width=4")
+    assert code == 2 and out == "" and "is not sound: overlap" in err
+
+
+def test_the_reference_is_printed(capsys: pytest.CaptureFixture[str]) -> None:
+    code, out, _ = run(capsys, "families", "--markdown")
+    assert code == 0 and out == (Path(__file__).parent.parent.parent / "docs" / "structures.md").read_text()

@@ -250,6 +250,10 @@ def test_units_dark_and_text_size(demo: Workbench, qtbot: QtBot) -> None:
     assert isinstance(field, QLineEdit) and field.text() == "101.6"
     type_into(qtbot, demo, "base", "100")
     assert demo.session.study is not None and demo.session.study.current("box", "base") == pytest.approx(100.0)
+    demo.undo()
+    demo.undo()
+    rest(demo)
+    assert demo.session.design.units == "in" and not demo.window.actions_by_id["toggle_units"].isChecked()
     light = demo.form.standing.grab().toImage().pixelColor(3, 3).lightness()
     demo.window.actions_by_id["toggle_dark"].trigger()
     rest(demo)

@@ -81,13 +81,13 @@ def test_trouble_comes_and_goes(session: Session, qtbot: QtBot) -> None:
 def test_the_selection_goes_back_to_the_root_when_its_part_goes(session: Session, qtbot: QtBot) -> None:
     session.start(designed("tray", width=4, lid="easy"))
     session.select("lid")
-    assert session.selected_place() == Place("mouth")
+    assert session.selected_element().place == Place("mouth")
     session.undo()
     assert session.selection == "lid"
     from yawning_lantern.design import remove_element
 
     session.edit(remove_element(session.design, "lid"), "take off")
-    assert session.selection == "tray" and session.selected_place() is None
+    assert session.selection == "tray" and session.selected_element().place is None
     wait(qtbot, session)
 
 

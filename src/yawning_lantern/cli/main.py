@@ -17,8 +17,10 @@ from yawning_lantern.exchange.files import write_atomically
 from yawning_lantern.exchange.pages import PAPERS
 from yawning_lantern.exchange.pdf import write_templates
 from yawning_lantern.exchange.plan import cut_list, plan
+from yawning_lantern.exchange.reference import reference
 from yawning_lantern.fit import formula, headline, sentence
 from yawning_lantern.measure import MM_PER_INCH, Units, format_length, format_size, parse_length
+from yawning_lantern.pattern.validity import faults
 from yawning_lantern.stock import builtin_catalogue
 from yawning_lantern.structures import Family, Parameter, families, family, parameter, read_setting, start_design
 from yawning_lantern.study import Study
@@ -30,6 +32,7 @@ def _parser() -> argparse.ArgumentParser:
     commands = parser.add_subparsers(dest="command", required=True)
     listing = commands.add_parser("families", help="list structure families with their parameters")
     listing.add_argument("--json", action="store_true", help="as JSON, lengths in mm")
+    listing.add_argument("--markdown", action="store_true", help="as the structure reference of the docs")
     planning = commands.add_parser("plan", help="work out a design: cut sizes, scores, fits")
     planning.add_argument("file", nargs="?", type=Path, help="a .lantern design")
     planning.add_argument("--family", help="start from a family instead of a file")
@@ -49,7 +52,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
     """Run one command; gives the exit code."""
     options = _parser().parse_args(arguments)
     try:
-        return _families(options.json) if options.command == "families" else _plan(options)
+        return _families(options) if options.command == "families" else _plan(options)
     except LanternError as error:
         print(f"lantern: {error.sentence()}", file=sys.stderr)
         return 2
@@ -80,8 +83,11 @@ def _told(kind: Family) -> dict[str, Any]:
     }
 
 
-def _families(as_json: bool) -> int:
-    if as_json:
+def _families(options: argparse.Namespace) -> int:
+    if options.markdown:
+        print(reference(), end="")
+        return 0
+    if options.json:
         print(json.dumps({"units": "mm", "families": [_told(kind) for kind in families().values()]}, indent=2))
         return 0
     for kind in families().values():
@@ -167,6 +173,10 @@ def _plan(options: argparse.Namespace) -> int:
     design = _design(options)
     units: Units = options.units or design.units
     study = Study(design)
+    for piece in study.pieces:
+        if found := faults(piece):
+            told = ", ".join(f"{fault.code} {' and '.join(fault.names)}" for fault in found)
+            raise LanternError(f"{piece.name} is not sound: {told}.", remedy="The family that made it is at fault.")
     if options.json:
         print(json.dumps(plan(study, units), indent=2, ensure_ascii=False))
     else:

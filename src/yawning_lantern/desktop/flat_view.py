@@ -48,7 +48,6 @@ class FlatView(QWidget):
         self.theme: Theme = DAY
         self._index = 0
         self._held: ScoreFlag | None = None
-        self._held_from = 0.0
         self._grip = 0.0
         self._chosen = -1
         self._gesture = 0
@@ -300,7 +299,7 @@ class FlatView(QWidget):
         flag, piece = self._under(event.position()), self.piece()
         if flag is None or piece is None:
             return
-        self._held, self._held_from = flag, flag.at
+        self._held = flag
         self._grip = self._at(piece, self.layout_of(piece), flag, event.position()) - flag.at
         self._gesture += 1
         self._chosen = piece.flags.index(flag)

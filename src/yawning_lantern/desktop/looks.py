@@ -62,12 +62,6 @@ class Looks(QObject):
         if session.is_open:
             session.edit(replace(session.design, units=units), "change units")
 
-    def follow_units(self) -> None:
-        """Let the switch and the Idea page follow the design that is open."""
-        units = self._bench.session.design.units
-        self._bench.window.actions_by_id["toggle_units"].setChecked(units == "mm")
-        self._bench.idea.set_units(units)
-
     def toggle_dark(self) -> None:
         """Paper by day, lamp by night."""
         window = self._bench.window

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from yawning_lantern.design import Design, Element, History, Place, Value, find, set_value, walk
+from yawning_lantern.design import Design, Element, History, Value, find, set_value, walk
 from yawning_lantern.desktop.runner import Runner
 from yawning_lantern.errors import LanternError, WriteError
 from yawning_lantern.exchange.design_file import read_design, write_design
@@ -122,10 +122,6 @@ class Session(QObject):
     def selected_element(self) -> Element:
         """The selected element."""
         return find(self.design, self.selection)
-
-    def selected_place(self) -> Place | None:
-        """Where the selected element sits, None for the root."""
-        return self.selected_element().place
 
     def move_to(self, position: float) -> None:
         """Go to a place from flat (−1) over shut (0) to open (1)."""

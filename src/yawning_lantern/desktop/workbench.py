@@ -88,6 +88,8 @@ class Workbench(QObject):
                 self.window.actions_by_id[command.id].setEnabled(has[command.needs])
         self.window.actions_by_id["undo"].setText(f"&Undo {session.history.undo_words}".strip())
         self.window.actions_by_id["redo"].setText(f"&Redo {session.history.redo_words}".strip())
+        if session.is_open:
+            self.window.actions_by_id["toggle_units"].setChecked(session.design.units == "mm")
         name = session.path.stem if session.path else session.design.name
         star = "*" if session.is_dirty else ""
         self.window.setWindowTitle(f"{name}{star} – Yawning Lantern" if session.is_open else "Yawning Lantern")

@@ -28,5 +28,10 @@ def _family(kind: Family) -> list[str]:
 
 def reference() -> str:
     """The whole page as Markdown."""
-    head = ["# Structures", "", "Made from the declarations in the code. `./lantern families` prints the same.", ""]
+    head = [
+        "# Structures",
+        "",
+        "Made from the declarations in the code. `./lantern families --markdown` prints this page.",
+        "",
+    ]
     return "\n".join(head + [line for kind in families().values() for line in _family(kind)])

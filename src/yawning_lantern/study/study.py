@@ -16,7 +16,6 @@ from yawning_lantern.fit import Candidate, Check, candidates, check_gaps
 from yawning_lantern.fold import (
     Cut,
     PaintTree,
-    State,
     apply,
     build_tree,
     cut_through,
@@ -127,10 +126,6 @@ class Study:
         if self._trees:
             return next(reversed(self._trees.values()))[1]
         return self._like
-
-    def state_frames(self, state: State) -> list[Frame]:
-        """Frames in any state."""
-        return pose(self.assembly, state)
 
     def size_at(self, position: float) -> tuple[float, float, float]:
         """Width, depth and height of everything at a place from flat (−1) over shut (0) to open (1), mm."""
