@@ -144,3 +144,16 @@ def test_a_notice_goes_when_its_deed_is_done(qtbot: QtBot) -> None:
     assert isinstance(button, QPushButton)
     button.click()
     assert done == ["took"] and notice.isHidden()
+
+
+def test_a_caption_gives_way_and_tells_the_whole(qtbot: QtBot) -> None:
+    from yawning_lantern.desktop.caption import Caption
+
+    caption = Caption()
+    qtbot.addWidget(caption)
+    caption.resize(60, 20)
+    before = caption.sizeHint()
+    caption.setText("A very long name of a piece · 12 × 12″ · cut 2")
+    assert caption.sizeHint() == before and caption.toolTip() == caption.text() == caption.accessibleName()
+    image = caption.grab().toImage()
+    assert len({image.pixel(x, y) for x in range(image.width()) for y in range(image.height())}) > 2

@@ -20,6 +20,7 @@ from PySide6.QtWidgets import (
 )
 
 from yawning_lantern.design import Place, add_guest, remove_element
+from yawning_lantern.desktop.caption import Caption
 from yawning_lantern.desktop.cutaway_view import CutawayView
 from yawning_lantern.desktop.fits import FitsPanel
 from yawning_lantern.desktop.flat_view import FlatView
@@ -132,24 +133,22 @@ class FormPage(QWidget):
             button.clicked.connect(lambda _=False, v=value: self.slider.setValue(v))
             line.addWidget(button)
         line.insertWidget(1, self.slider, 1)
-        self.closed = QLabel()
-        self.closed.setObjectName("faint")
+        self.closed = Caption()
         head = QWidget()
         top = QHBoxLayout(head)
         top.setContentsMargins(0, 0, 0, 0)
         top.addWidget(_heading("Standing"))
-        top.addWidget(self.closed, 1, Qt.AlignmentFlag.AlignRight)
+        top.addWidget(self.closed, 1)
         return card(head, self.standing, row, stretch=1)
 
     def _flat_card(self) -> QFrame:
-        self.piece_title = QLabel()
-        self.piece_title.setObjectName("faint")
+        self.piece_title = Caption()
         self.flat.piece_shown.connect(self.piece_title.setText)
         head = QWidget()
         line = QHBoxLayout(head)
         line.setContentsMargins(0, 0, 0, 0)
         line.addWidget(_heading("Flat"))
-        line.addWidget(self.piece_title, 1, Qt.AlignmentFlag.AlignRight)
+        line.addWidget(self.piece_title, 1)
         for text, step, words in (("‹", -1, "Last piece"), ("›", 1, "Next piece")):
             button = QToolButton()
             button.setText(text)
@@ -225,7 +224,7 @@ class FormPage(QWidget):
 
     def set_theme(self, theme: Theme) -> None:
         """Colours for everything that paints itself."""
-        for view in (self.nest, self.standing, self.flat, self.cutaway, self.fits):
+        for view in (self.nest, self.standing, self.flat, self.cutaway, self.fits, self.closed, self.piece_title):
             view.theme = theme
             view.update()
 
