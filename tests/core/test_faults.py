@@ -109,3 +109,18 @@ def test_remedies_cure(element: str, name: str, value: float) -> None:
 def test_a_fine_gap_has_no_remedy() -> None:
     study = Study(nest())
     assert study.remedies(study.checks[0]) == ()
+
+
+@pytest.mark.parametrize("sides", [3, 5, 6, 8])
+def test_contents_too_wide_for_a_box_of_other_walls(sides: int) -> None:
+    mm = 1 / 25.4
+    given = {"content_width": 50 * mm, "content_depth": 50 * mm, "content_height": 40 * mm}
+    fine = Study(designed("explosion-box", sides=sides, **given))
+    assert [c.verdict for c in fine.checks if c.gap.code == "contents" and c.is_clash] == []
+    assert len({c.gap.between for c in fine.checks}) == len(fine.checks)  # each is told apart
+    base = fine.current("box", "base") or 0.0
+    small = Study(set_value(designed("explosion-box", sides=sides, **given), "box", "base", base - 5.0))
+    found = [c for c in small.checks if c.gap.code == "contents" and c.against == "below"]
+    assert found and min(c.gap.value for c in found) < min(c.gap.value for c in fine.checks if c.gap.code == "contents")
+    far_too_small = Study(set_value(designed("explosion-box", sides=sides, **given), "box", "base", base * 0.7))
+    assert any(c.gap.code == "contents" and c.is_clash for c in far_too_small.checks)

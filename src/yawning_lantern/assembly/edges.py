@@ -55,6 +55,13 @@ def _one_side(room_side: Side, need: Need, turn: int, offset: tuple[float, float
     return left.plus(Term("off the middle", shift if over else -shift))
 
 
+def _axis(angle: float) -> str:
+    """What a maker calls a direction in a face, or nothing for a slanting one."""
+    if abs(math.sin(angle)) < _SAME_ANGLE:
+        return "across"
+    return "front to back" if abs(math.cos(angle)) < _SAME_ANGLE else ""
+
+
 def edge_gaps(
     host: str,
     guest: str,
@@ -94,6 +101,7 @@ def edge_gaps(
                     side.name,
                     side.angle,
                     mount,
+                    False,
                     side.reach.value,
                     level,
                 )
@@ -108,22 +116,25 @@ def edge_gaps(
                 for j, (other, _) in enumerate(sides)
                 if j != i and j not in done and abs(abs(other.angle - side.angle) - math.pi) < _SAME_ANGLE
             ]
-            axis = "across" if abs(math.cos(side.angle)) > 0.5 else "front to back"
+            other = sides[opposite[0]] if opposite else None
+            axis = _axis(side.angle) or (f"{side.name} to {other[0].name}" if other else side.name)
             if opposite:
                 done.add(opposite[0])
-            left = one + sides[opposite[0]][1] if opposite else one
+            left = one + other[1] if other else one
+            between = (names[1], f"{names[0]}, {axis}")
             gaps.append(
                 Gap(
                     code,
                     guest,
                     host,
-                    (names[1], f"{names[0]}, {axis}"),
+                    between,
                     left.merged(),
                     need.school,
                     need.want,
                     axis,
                     side.angle,
                     mount,
+                    other is not None,
                     side.reach.value,
                     level,
                 )
@@ -145,6 +156,7 @@ def edge_gaps(
                 "up",
                 None,
                 mount,
+                False,
                 room.height.value,
                 0.0,
             )

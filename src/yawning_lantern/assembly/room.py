@@ -98,7 +98,8 @@ class Gap:
 
     `code` tells the kind of gap, `element` whose it is, `between` names both sides, `school` the fit asked for,
     `want` a range that replaces the school's, mm. `where` names the direction for pictures (a side, an axis, `up`) and
-    `angle` its direction in the face, radians; `mount`, `reach` and `level` tell where to draw it: on that face of the
+    `angle` its direction in the face, radians; `in_all`: both
+    sides together; `mount`, `reach` and `level` tell where to draw it: on that face of the
     host, so far from its middle (for `up`: above it), so high above it, mm.
     """
 
@@ -112,6 +113,7 @@ class Gap:
     where: str = ""
     angle: float | None = None
     mount: str = "floor"
+    in_all: bool = False
     reach: float | None = None
     level: float = 0.0
 

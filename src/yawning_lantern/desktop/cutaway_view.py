@@ -98,7 +98,7 @@ class CutawayView(QWidget):
                 .replace("about ", "≈ ")
                 .replace("under ", "< ")
             )
-            whole = " in all" if check.gap.where in ("across", "front to back") else ""
+            whole = " in all" if check.gap.in_all else ""
             if gap < -1e-6:
                 whole = " too much" if check.is_clash else " proud"
             found.append(Callout((a[across], a[2]), (b[across], b[2]), check, f"{figure}{whole} · {name}"))

@@ -12,7 +12,7 @@ from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, bounds, build_piece, rectangle
 from yawning_lantern.structures.declare import Situation, Sizes
 from yawning_lantern.structures.shell import FOLD_SHIFT, WALL_UP, lever_term, wall_mounts
-from yawning_lantern.structures.solving import centred, contents_of, fits_sheet, sheet_gap
+from yawning_lantern.structures.solving import centred, contents_gaps, contents_of, fits_sheet, sheet_gap
 
 POCKET_WALLS = ("back", "front")
 TAG_LESS = inches(1 / 8)
@@ -298,31 +298,7 @@ def _own_gaps(s: Situation, sizes: Sizes, cross: Cross, pieces: list[Piece], pie
     if cross.sides != 4 or pieced:
         terms = tuple((Term("piece", size),) for size in pieces[0].size)
     gaps = [sheet_gap(e, pieces[0].name, s.paper, pieces[0].size, terms)]
-    if cross.sides == 4:
-        for axis, name in enumerate(("content-width", "content-depth")):
-            if name in sizes:
-                reach = floor.sides[axis].reach + floor.sides[axis + 2].reach
-                left = (reach - span("contents", sizes[name].length)).merged()
-                where = ("across", "front to back")[axis]
-                gaps.append(
-                    Gap(
-                        "contents",
-                        e,
-                        e,
-                        ("contents", f"{s.name}, {where}"),
-                        left,
-                        where=where,
-                        angle=axis * math.pi / 2,
-                        reach=floor.sides[axis].reach.value,
-                        level=h / 3,
-                    )
-                )
-    if "content-height" in sizes and floor.height is not None:
-        left = floor.height.plus(Term("under the lid", -floor.intrudes))
-        left = (left - span("contents", sizes["content-height"].length)).merged()
-        gaps.append(
-            Gap("headroom", e, e, ("contents, top", f"{s.name}, top"), left, where="up", reach=floor.height.value)
-        )
+    gaps += contents_gaps(e, s.name, sizes, floor)
     if has_tags(sizes):
         wide = span("base", cross.width, e, "base").plus(Term("bends", -2 * s.paper.caliper)) - span(
             "tag", sizes["tag-width"].length, e, "tag-width"

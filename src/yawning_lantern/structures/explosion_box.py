@@ -18,6 +18,7 @@ from yawning_lantern.structures.solving import (
     LID_PARAMETER,
     face_room,
     given_length,
+    guests_want,
     length_of,
     positive,
     up_to_cut,
@@ -238,7 +239,7 @@ class ExplosionBox:
             return Sized(
                 inner + self._step(s, sizes, layer.need.caliper, layer.need.bulk) * self._across(sizes), "auto"
             )
-        wanted = self._guests_want(s, axis)
+        wanted = guests_want(s, axis)
         if wanted is not None:
             return up_to_cut(s, wanted + t + bulk, "auto")
         if s.room is not None:
@@ -246,15 +247,6 @@ class ExplosionBox:
         if given_length(given, "wall") is not None:
             return Sized(sizes["wall"].length, "default")
         return Sized(inches(3), "default")
-
-    @staticmethod
-    def _guests_want(s: Situation, axis: int) -> float | None:
-        found = []
-        for g in s.on("floor"):
-            sides = g.need.sides[(axis + g.turn) % 2 :: 2] if len(g.need.sides) == 4 else ()
-            if sides:
-                found.append(sum(side.reach.value for side in sides) + g.need.play)
-        return max(found, default=None)
 
     def _polygon_base(self, s: Situation, sizes: Sizes) -> Sized:
         """Side of the regular polygon whose inside takes the contents' rectangle (its support in every direction)."""

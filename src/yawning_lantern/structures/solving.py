@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 
-from yawning_lantern.assembly import Gap, Lever, Room, Side, Span, Term, box_sides
+from yawning_lantern.assembly import Gap, Lever, Need, Room, Side, Span, Term, box_sides, edge_gaps, span
 from yawning_lantern.design import Value
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap
@@ -94,6 +95,29 @@ def contents_of(sizes: Sizes) -> tuple[float, float, float] | None:
     width = sizes["content-width"].length
     depth, height = (sizes[n].length if n in sizes else width for n in ("content-depth", "content-height"))
     return width, depth, height
+
+
+def contents_gaps(element: str, name: str, sizes: Sizes, floor: Room) -> tuple[Gap, ...]:
+    """The gaps of what stands on a floor, as if it were a guest there: across, front to back (or towards each wall),
+    and in height where that was told."""
+    contents = contents_of(sizes)
+    if contents is None:
+        return ()
+    width, depth, height = contents
+    across, along = (span("contents", size / 2) for size in (width, depth))
+    told = span("contents", height) if "content-height" in sizes else None
+    need = Need("inside", "contents", box_sides((across, along, across, along)), height=told)
+    return edge_gaps(element, element, (name, "contents"), replace(floor, per_side=False), need, 0, (0.0, 0.0))
+
+
+def guests_want(s: Situation, axis: int) -> float | None:
+    """What the guests on the floor need along an axis (0 across, 1 front to back), play included, mm."""
+    found = []
+    for guest in s.on("floor"):
+        sides = guest.need.sides[(axis + guest.turn) % 2 :: 2] if len(guest.need.sides) == 4 else ()
+        if sides:
+            found.append(sum(side.reach.value for side in sides) + guest.need.play)
+    return max(found, default=None)
 
 
 def face_room(width: float, height: float, caliper: float, element: str, levers: tuple[str, str], name: str) -> Room:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping
 
 from yawning_lantern.assembly import (
@@ -38,10 +37,12 @@ from yawning_lantern.structures.solving import (
     HEADROOM,
     LID_PARAMETER,
     centred,
+    contents_gaps,
     contents_of,
     down_to_cut,
     face_room,
     given_length,
+    guests_want,
     length_of,
     positive,
     sheet_gap,
@@ -92,7 +93,7 @@ class Tray:
                 sizes[name] = up_to_cut(situation, inside + t + bulk + sizes["content-play"].length, "auto")
             elif sheet is not None:
                 sizes[name] = Sized(sheet - 2 * sizes["height"].length, "auto")
-            elif (wanted := self._guests_want(situation, axis)) is not None:
+            elif (wanted := guests_want(situation, axis)) is not None:
                 sizes[name] = up_to_cut(situation, wanted + t + bulk, "auto")
             elif situation.room is not None:
                 sizes[name] = self._fill(situation, axis)
@@ -131,15 +132,6 @@ class Tray:
 
     def _bulk_inside(self, s: Situation, axis: int) -> float:
         return sum(self._bulk_side(s, side, "inside") for side in (("right", "left"), ("back", "front"))[axis])
-
-    @staticmethod
-    def _guests_want(s: Situation, axis: int) -> float | None:
-        found = []
-        for g in s.on("floor"):
-            sides = g.need.sides[(axis + g.turn) % 2 :: 2] if len(g.need.sides) == 4 else ()
-            if sides:
-                found.append(sum(side.reach.value for side in sides) + g.need.play)
-        return max(found, default=None)
 
     def _fill(self, s: Situation, axis: int) -> Sized:
         assert s.room is not None
@@ -228,37 +220,7 @@ class Tray:
                 ),
             )
         ]
-        inner = rooms["floor"]
-        for name, content, axis in _AXES:
-            if content in sizes:
-                left = inner.sides[axis].reach + inner.sides[axis + 2].reach - span("contents", sizes[content].length)
-                gaps.append(
-                    Gap(
-                        "contents",
-                        e,
-                        e,
-                        ("contents", f"{s.name}, {name}"),
-                        left.merged(),
-                        where=("across", "front to back")[axis],
-                        angle=axis * math.pi / 2,
-                        reach=inner.sides[axis].reach.value,
-                        level=h / 3,
-                    )
-                )
-        if "content-height" in sizes and inner.height is not None:
-            left = inner.height.plus(Term("under the lid", -inner.intrudes))
-            left = left - span("contents", sizes["content-height"].length)
-            gaps.append(
-                Gap(
-                    "headroom",
-                    e,
-                    e,
-                    ("contents, top", f"{s.name}, top"),
-                    left.merged(),
-                    where="up",
-                    reach=inner.height.value,
-                )
-            )
+        gaps += contents_gaps(e, s.name, sizes, rooms["floor"])
         lid_gap = h * 0.9 + inches(1)
         mounts = [
             Mount("floor", "floor, inside", "tray", "base", 1, middle, (0.0, 1.0), centred(w, d), t / 2),

@@ -176,7 +176,7 @@ class Study:
         if gap.angle is None:
             return None
         c, s = math.cos(gap.angle), math.sin(gap.angle)
-        share = 0.5 if gap.where in ("across", "front to back") else 1.0
+        share = 0.5 if gap.in_all else 1.0
         over = gap.code == "lid"
         near = gap.reach + gap.value * share * (1 if over else -1)
         return Anchor(
