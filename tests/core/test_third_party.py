@@ -23,6 +23,7 @@ class Plaque:
 
     id, name, about = "plaque", "Plaque", "A board that lies on a floor."
     starts = ("size",)
+    relation, headline = "inside", ("width", "height")
     faces = (("face", "on the plaque"),)
     parameters = (
         Parameter("width", "Width", "length", "Left to right.", least=3.0),

@@ -121,9 +121,8 @@ def _started(kind: Family, settings: dict[str, Value], start: str | None, stock:
         sheet = builtin_catalogue().paper(stock).sheet
         settings["sheet"] = min(sheet.usable_width, sheet.usable_height)
     if start == "contents":
-        needed = [n for n in ("content-width", "content-height") if _has(kind, n)]
-        if kind.id == "lid":
-            needed = ["content-width"]
+        wanted = ("content-width",) if kind.relation == "over" else ("content-width", "content-height")
+        needed = [n for n in wanted if _has(kind, n)]
         missing = [n for n in needed if n not in settings]
         if missing:
             raise ParameterError(

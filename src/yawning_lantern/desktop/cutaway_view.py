@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
@@ -27,6 +28,7 @@ from yawning_lantern.measure import format_fine
 from yawning_lantern.study import Study
 
 ROW = 19.0
+Pixel = Callable[[float, float], QPointF]
 
 
 @dataclass(frozen=True, slots=True)
@@ -151,7 +153,7 @@ class CutawayView(QWidget):
             painter.setPen(QPen(t.colour("lamp"), 2))
             painter.drawRect(self.rect().adjusted(1, 1, -2, -2))
 
-    def _contents(self, painter: QPainter, study: Study, pixel) -> None:  # type: ignore[no-untyped-def]
+    def _contents(self, painter: QPainter, study: Study, pixel: Pixel) -> None:
         t = self.theme
         for element, r in study.resolved.items():
             if r.part.contents is None or (element, "floor") not in study.mount_frames:
@@ -169,7 +171,7 @@ class CutawayView(QWidget):
             painter.drawRect(box)
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, "contents")
 
-    def _notes(self, painter: QPainter, notes: list[Callout], pixel, side: float) -> None:  # type: ignore[no-untyped-def]
+    def _notes(self, painter: QPainter, notes: list[Callout], pixel: Pixel, side: float) -> None:
         """Every gap with a leader to a figure in the left or right column, sorted so that no two leaders cross."""
         columns: dict[bool, list[tuple[QPointF, QPointF, Callout]]] = {False: [], True: []}
         for note in notes:

@@ -241,11 +241,9 @@ class FormPage(QWidget):
             if face not in r.rooms:
                 continue
             sub = self.put_menu.addMenu(words)
-            over = r.rooms[face].relation == "over"
+            relation = r.rooms[face].relation
             for kind in families().values():
-                if over != (kind.id == "lid"):
-                    continue
-                if r.rooms[face].relation == "onto" and kind.id != "mat":
+                if kind.relation != relation and (relation, kind.relation) != ("inside", "onto"):
                     continue
                 action = QAction(kind.name, sub)
                 action.triggered.connect(lambda _=False, f=face, k=kind.id: self.put(f, k))

@@ -86,10 +86,7 @@ class NestView(QWidget):
         if study is None or element not in study.resolved:
             return "", ""
         r = study.resolved[element]
-        names = {"explosion-box": ("base", "base-depth", "wall"), "tray": ("width", "depth", "height"),
-                 "lid": ("top-width", "top-depth", "rim"), "mat": ("cut-width", "cut-height")}  # fmt: skip
-        keys = names.get(r.element.family) or tuple(p.id for p in r.family.parameters if p.kind == "length")[:3]
-        values = tuple(r.sizes[k].length for k in keys if k in r.sizes)
+        values = tuple(r.sizes[k].length for k in r.family.headline if k in r.sizes)
         verdicts = {c.verdict for c in study.checks if c.gap.element == element and not c.is_fine}
         worst = next((v for v in _WORST if v in verdicts), "")
         return format_size(values, self._session.design.units, glyphs=True), worst

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, QSize
 from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPaintEvent, QPen
@@ -24,6 +25,9 @@ from yawning_lantern.exchange.pages import PAPERS, template_pages
 from yawning_lantern.exchange.pdf import write_templates
 from yawning_lantern.exchange.shapes import DASHES, WIDTHS, Page, Stroke
 from yawning_lantern.study import Study
+
+if TYPE_CHECKING:
+    from PySide6.QtPrintSupport import QPrinter
 
 PAPER_NAMES = {"letter": "Letter", "a4": "A4", "a3": "A3", "12x12": "12 × 12 in"}
 
@@ -162,7 +166,7 @@ class Preview(QDialog):
         if QPrintDialog(printer, self).exec() == QDialog.DialogCode.Accepted:
             self.print_to(printer)
 
-    def print_to(self, printer) -> None:  # type: ignore[no-untyped-def]
+    def print_to(self, printer: QPrinter) -> None:
         """Every page on a QPrinter, 1:1."""
         from PySide6.QtCore import QMarginsF, QSizeF
         from PySide6.QtGui import QPageLayout, QPageSize

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from msgspec.structs import replace
 from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import (
@@ -103,7 +105,7 @@ class StockPage(QWidget):
         return frame
 
     @staticmethod
-    def _combo(name: str, items: list[tuple[str, str]], chosen) -> QComboBox:  # type: ignore[no-untyped-def]
+    def _combo(name: str, items: list[tuple[str, str]], chosen: Callable[[str], None]) -> QComboBox:
         combo = QComboBox()
         combo.setAccessibleName(name)
         combo.setMinimumContentsLength(16)

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal, Protocol
 
-from yawning_lantern.assembly import Need, Part, Room
+from yawning_lantern.assembly import Need, Part, Relation, Room
 from yawning_lantern.design import Value
 from yawning_lantern.stock import Paper, Tool
 
@@ -110,6 +110,10 @@ class Family(Protocol):
     starts: tuple[Start, ...]
     faces: tuple[tuple[str, str], ...]
     """Every face that can carry a guest: (mount id, words)."""
+    relation: Relation
+    """How it lies on a host: inside its walls, over them, or flat onto a face."""
+    headline: tuple[str, ...]
+    """The parameters that tell its size in a few figures."""
 
     def size(self, situation: Situation) -> dict[str, Sized]:
         """Every parameter settled. Raises ParameterError for values that make no such structure."""

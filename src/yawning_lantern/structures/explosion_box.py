@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
-from yawning_lantern.assembly import Need, Part, Room, Side, Span, Term, box_sides, span
+from yawning_lantern.assembly import Need, Part, Relation, Room, Side, Span, Term, box_sides, span
 from yawning_lantern.assembly.room import SIDE_NAMES
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import format_length, inches, snap
@@ -38,6 +38,8 @@ class ExplosionBox:
     id = "explosion-box"
     name = "Explosion box"
     about = "A cross whose walls fall open when the lid is lifted; layers nest in it, corners can be pockets."
+    relation: Relation = "inside"
+    headline = ("base", "base-depth", "wall")
     starts: tuple[Start, ...] = ("contents", "size", "sheet")
     faces = (
         ("floor", "floor, inside"),

@@ -11,6 +11,7 @@ from yawning_lantern.assembly import (
     Mount,
     Need,
     Part,
+    Relation,
     Room,
     Root,
     Side,
@@ -52,6 +53,8 @@ class Lid:
     id = "lid"
     name = "Lid"
     about = "Slips over a box: single rim with corner tabs, or double rim whose inner rim hides the tabs."
+    relation: Relation = "over"
+    headline = ("top-width", "top-depth", "rim")
     starts: tuple[Start, ...] = ("size", "contents", "sheet")
     faces = (
         ("top", "top, outside"),

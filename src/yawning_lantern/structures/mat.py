@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from yawning_lantern.assembly import Gap, Instance, Mount, Need, Part, Room, Root, Side, Term, box_sides, span
+from yawning_lantern.assembly import Gap, Instance, Mount, Need, Part, Relation, Room, Root, Side, Term, box_sides, span
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Panel, build_piece, rectangle
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes, Start
@@ -29,6 +29,8 @@ class Mat:
     id = "mat"
     name = "Mat"
     about = "A patterned sheet glued on a panel with an even border."
+    relation: Relation = "onto"
+    headline = ("cut-width", "cut-height")
     starts: tuple[Start, ...] = ("size", "contents", "sheet")
     faces = (("face", "on the mat"),)
     parameters = (

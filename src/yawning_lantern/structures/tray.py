@@ -11,6 +11,7 @@ from yawning_lantern.assembly import (
     Need,
     Part,
     Pocket,
+    Relation,
     Room,
     Root,
     Side,
@@ -61,6 +62,8 @@ class Tray:
     id = "tray"
     name = "Tray"
     about = "An open box from one sheet: four walls, one slit per corner, tabs glued inside."
+    relation: Relation = "inside"
+    headline = ("width", "depth", "height")
     starts: tuple[Start, ...] = ("size", "contents", "sheet")
     faces = (
         ("floor", "floor, inside"),
