@@ -14,7 +14,7 @@ from scipy.spatial.transform import Rotation
 from yawning_lantern.assembly import CreaseStep
 from yawning_lantern.fold import Facet, apply, build_tree, paint_order
 from yawning_lantern.fold.bsp import Vec
-from yawning_lantern.fold.pose import crease_frame
+from yawning_lantern.fold.frames import crease_frame
 from yawning_lantern.study import Study
 
 from ..conftest import DEMO, designed
@@ -25,7 +25,7 @@ angles = st.floats(-math.pi, math.pi)
 def step(foot: tuple[float, float], way: float, radius: float, hand: int) -> CreaseStep:
     along = (math.cos(way), math.sin(way))
     into = (-along[1] * hand, along[0] * hand)
-    return CreaseStep(foot, along, into, radius, 0.0, 0.0, 0.0, -1)
+    return CreaseStep(foot, along, into, radius, 0.0, 0.0, ())
 
 
 @given(st.floats(-50, 50), st.floats(-50, 50), angles, angles, st.sampled_from([1, -1]))

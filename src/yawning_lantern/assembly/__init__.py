@@ -1,19 +1,21 @@
 """What a built design is: parts of pieces and joints, Room and Need between them, gaps, and the whole joined up."""
 
 from yawning_lantern.assembly.edges import edge_gaps
-from yawning_lantern.assembly.joined import Assembly, CreaseStep, Guest, Motion, Node, PlaceStep, join
-from yawning_lantern.assembly.part import Attach, Instance, Mount, Part, Pocket, Root, Swing
+from yawning_lantern.assembly.joined import Assembly, CreaseStep, Guest, Motion, Node, PlaceStep, Ring, join
+from yawning_lantern.assembly.part import Attach, Closure, Instance, Loop, Mount, Part, Pocket, Root, Shape, Swing, Vec
 from yawning_lantern.assembly.room import Gap, Need, Relation, Room, Side, box_sides
 from yawning_lantern.assembly.spans import Lever, Span, Term, span
 
 __all__ = [
     "Assembly",
     "Attach",
+    "Closure",
     "CreaseStep",
     "Gap",
     "Guest",
     "Instance",
     "Lever",
+    "Loop",
     "Motion",
     "Mount",
     "Need",
@@ -22,12 +24,15 @@ __all__ = [
     "PlaceStep",
     "Pocket",
     "Relation",
+    "Ring",
     "Room",
     "Root",
+    "Shape",
     "Side",
     "Span",
     "Swing",
     "Term",
+    "Vec",
     "box_sides",
     "edge_gaps",
     "join",

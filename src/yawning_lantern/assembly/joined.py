@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from yawning_lantern.assembly.part import Mount, Part, Root
+from yawning_lantern.assembly.part import Loop, Mount, Part, Root, Shape, Vec
 from yawning_lantern.pattern import Panel, Piece, Point
 
 Frame = tuple[float, float, float, float, float, float, float, float, float, float, float, float]
@@ -28,8 +28,8 @@ class Motion:
 class CreaseStep:
     """The step over a crease: foot and along-direction of its line, direction into the child, bend radius (mm), angles.
 
-    `settle` moves the line along `into`, mm (see Crease).
-    `motion` is an index into the assembly's motions or −1; `open` is the angle when that motion is done, radians.
+    `settle` moves the line along `into`, mm (see Crease). `shut` is its angle when shut, radians; `turns` holds (index
+    of a motion, what that motion adds to the angle).
     """
 
     foot: Point
@@ -38,24 +38,24 @@ class CreaseStep:
     radius: float
     settle: float
     shut: float
-    open: float
-    motion: int
+    turns: tuple[tuple[int, float], ...]
 
 
 @dataclass(frozen=True, slots=True)
 class PlaceStep:
-    """A rigid joint, and for a seat the way it lifts off: `lift` mm along the parent's normal over `motion`."""
+    """A rigid joint. `moves` holds (index of a motion, what it adds to the place in the parent's frame, mm); `apart` is
+    how far off it is before it is made."""
 
     frame: Frame
     kind: Literal["root", "glue", "slide", "seat"]
-    lift: float
-    side: int
-    motion: int
+    moves: tuple[tuple[int, Vec], ...] = ()
+    apart: Vec = (0.0, 0.0, 0.0)
 
 
 @dataclass(frozen=True, slots=True)
 class Node:
-    """One panel in the whole. `parent` is an index into the nodes, −1 for the first."""
+    """One panel in the whole. `parent` is an index into the nodes, −1 for the first; `shape`, where there is one, tells
+    the corners of the panel in the piece's frame, and `place` which panel of the piece it is."""
 
     element: str
     instance: str
@@ -63,6 +63,19 @@ class Node:
     panel: Panel
     parent: int
     step: CreaseStep | PlaceStep
+    shape: Shape | None = None
+    place: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class Ring:
+    """A loop among the nodes. `unknowns` hold (node, factor); `joints` hold (node, node, pairs of points, mm)."""
+
+    loop: Loop
+    element: str
+    motion: int
+    unknowns: tuple[tuple[tuple[int, float], ...], ...]
+    joints: tuple[tuple[int, int, tuple[tuple[Vec, Vec], ...]], ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,10 +92,11 @@ class Guest:
 
 @dataclass(frozen=True, slots=True)
 class Assembly:
-    """Every panel of a design in one tree, parents before children, and the motions that move them."""
+    """Every panel of a design in one tree, parents before children, the motions that move them, and the rings in it."""
 
     nodes: tuple[Node, ...]
     motions: tuple[Motion, ...]
+    rings: tuple[Ring, ...] = ()
 
     def index(self, element: str, instance: str, panel: str) -> int:
         """Where a panel is among the nodes. Raises KeyError."""
@@ -118,40 +132,65 @@ def _placed(
 
 
 class _Joiner:
-    """Collects nodes and motions while walking the parts."""
+    """Collects nodes and rings while walking the parts."""
 
     def __init__(self, motions: tuple[Motion, ...]) -> None:
         self.nodes: list[Node] = []
+        self.rings: list[Ring] = []
         self.motions = {motion.name: k for k, motion in enumerate(motions)}
         self.at: dict[tuple[str, str, str], int] = {}
+        self.folded: dict[tuple[str, str, str], int] = {}
 
     def add_part(self, guest: Guest, mount: Mount | None) -> None:
         """All panels of one part, its first instance on `mount` (or in the world when there is none)."""
         part = guest.part
-        seat = self.motions.get(f"{part.element}.lift", -1)
-        swings = {
-            (copy, crease): (self.motions[f"{part.element}.{swing.name}"], angle)
-            for swing in part.swings
-            for copy, crease, angle in swing.creases
-        }
+        turns: dict[tuple[str, str], list[tuple[int, float]]] = {}
+        slides: dict[str, list[tuple[int, Vec]]] = {}
+        for swing in part.swings:
+            motion = self.motions[f"{part.element}.{swing.name}"]
+            for copy, crease, angle in swing.creases:
+                turns.setdefault((copy, crease), []).append((motion, angle))
+            for copy, way in swing.slides:
+                slides.setdefault(copy, []).append((motion, way))
         for instance in part.instances:
             piece, root = part.piece(instance.piece), instance.root
             half = piece.stock.caliper / 2
+            moves = tuple(slides.get(instance.id, ()))
             if instance.attach is not None:
                 attach = instance.attach
                 parent = self.at[part.element, attach.host, attach.panel]
                 frame = _placed(attach.origin, attach.up, attach.side, attach.standoff, root, (0.0, 0.0), 0)
-                step = PlaceStep(frame, attach.kind, 0.0, attach.side, -1)
+                step = PlaceStep(frame, attach.kind, moves)
             elif mount is not None:
                 parent = self.at[guest.host, mount.instance, mount.panel]
                 away = mount.standoff + half + (0.0 if mount.seat else guest.glue)
                 frame = _placed(mount.origin, mount.up, mount.side, away, root, guest.offset, guest.turn)
-                kind: Literal["seat", "glue"] = "seat" if mount.seat else "glue"
-                step = PlaceStep(frame, kind, mount.lift, mount.side, seat)
+                if mount.seat:
+                    apart = _lifted(mount)
+                    seat = self.motions[f"{part.element}.lift"]
+                    step = PlaceStep(frame, "seat", ((seat, apart), *moves), apart)
+                else:
+                    step = PlaceStep(frame, "glue", moves)
             else:
                 parent = -1
-                step = PlaceStep(_placed((0.0, 0.0), (0.0, 1.0), 1, half, root, (0.0, 0.0), 0), "root", 0.0, 1, -1)
-            self._add_piece(part.element, instance.id, piece, root.panel, parent, step, swings)
+                frame = _placed((0.0, 0.0), (0.0, 1.0), 1, half, root, (0.0, 0.0), 0)
+                step = PlaceStep(frame, "root", moves)
+            if instance.shape is None:
+                self._add_piece(part.element, instance.id, piece, root.panel, parent, step, turns)
+            else:
+                for k, panel in enumerate(piece.panels):
+                    self.at[part.element, instance.id, panel.name] = len(self.nodes)
+                    self.nodes.append(Node(part.element, instance.id, piece, panel, parent, step, instance.shape, k))
+        for loop in part.loops:
+            self._add_ring(part.element, loop)
+
+    def _add_ring(self, element: str, loop: Loop) -> None:
+        unknowns = tuple(
+            tuple((self.folded[element, copy, crease], factor) for copy, crease, factor in group)
+            for group in loop.unknowns
+        )
+        joints = tuple((self.at[element, *c.a], self.at[element, *c.b], c.points) for c in loop.closures)
+        self.rings.append(Ring(loop, element, self.motions[f"{element}.{loop.swing}"], unknowns, joints))
 
     def _add_piece(
         self,
@@ -161,7 +200,7 @@ class _Joiner:
         root: str,
         parent: int,
         step: PlaceStep,
-        swings: dict[tuple[str, str], tuple[int, float]],
+        turns: Mapping[tuple[str, str], Sequence[tuple[int, float]]],
     ) -> None:
         panels = {panel.name: panel for panel in piece.panels}
         thickness = piece.stock.caliper
@@ -178,31 +217,30 @@ class _Joiner:
                     continue
                 other = crease.b if crease.a == name else crease.a
                 if other in done:
+                    self.folded[element, instance, crease.name] = index
                     continue
-                motion, opened = swings.get((instance, crease.name), (-1, crease.angle))
+                now, added = crease.angle, []
+                for motion, angle in turns.get((instance, crease.name), ()):
+                    added.append((motion, angle - now))
+                    now = angle
                 (x0, y0), (x1, y1) = crease.start, crease.end
                 length = math.hypot(x1 - x0, y1 - y0)
                 ux, uy = (x1 - x0) / length, (y1 - y0) / length
                 cx, cy = panels[other].centre
                 left = (cx - x0) * -uy + (cy - y0) * ux > 0
                 into = (-uy, ux) if left else (uy, -ux)
+                settle = -crease.settle if other == crease.b else crease.settle
                 radius = (thickness + crease.wrap) / 2
-                todo.append(
-                    (
-                        other,
-                        index,
-                        CreaseStep(
-                            crease.start,
-                            (ux, uy),
-                            into,
-                            radius,
-                            -crease.settle if other == crease.b else crease.settle,
-                            crease.angle,
-                            opened,
-                            motion,
-                        ),
-                    )
-                )
+                bend = CreaseStep(crease.start, (ux, uy), into, radius, settle, crease.angle, tuple(added))
+                todo.append((other, index, bend))
+
+
+def _lifted(mount: Mount) -> Vec:
+    """How far a seated guest goes off its mount, in the host panel's frame, mm."""
+    ux, uy = mount.up
+    rx, ry = uy * mount.side, -ux * mount.side
+    right, up = mount.draw
+    return right * rx + up * ux, right * ry + up * uy, mount.side * mount.lift
 
 
 def _motions(guests: Sequence[Guest], mounts: Mapping[tuple[str, str], Mount]) -> tuple[Motion, ...]:
@@ -241,4 +279,4 @@ def join(guests: Sequence[Guest]) -> Assembly:
     joiner = _Joiner(motions)
     for guest in guests:
         joiner.add_part(guest, mounts[guest.host, guest.mount] if guest.host else None)
-    return Assembly(tuple(joiner.nodes), motions)
+    return Assembly(tuple(joiner.nodes), motions, tuple(joiner.rings))

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, Protocol
 
 from yawning_lantern.assembly.room import Gap
 from yawning_lantern.pattern import Piece, Point
+
+Vec = tuple[float, float, float]
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,23 +40,67 @@ class Attach:
     kind: Literal["glue", "slide"] = "glue"
 
 
+class Shape(Protocol):
+    """Where the panels of a sheet lie that bends out of its planes: given by a formula, not by creases."""
+
+    def points(self, panel: int, make: float) -> tuple[Vec, ...]:
+        """Corners of a panel (by its place in the piece), in the piece's frame, mm; flat at make 0, made at 1."""
+        ...
+
+
 @dataclass(frozen=True, slots=True)
 class Instance:
-    """One copy of a piece in the built thing. The first of a part has no `attach`: the host places it."""
+    """One copy of a piece in the built thing. The first of a part has no `attach`: the host places it.
+
+    A piece with a `shape` is not folded crease by crease: the shape tells where its panels are.
+    """
 
     id: str
     piece: str
     root: Root
     attach: Attach | None = None
+    shape: Shape | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Swing:
-    """A movable group of creases: (instance, crease name, angle when open in radians) each, moved together."""
+    """Creases and slides that move together: (instance, crease name, angle in radians when it is done), and (instance,
+    way in the frame of the panel it is set on, mm). A crease may move again in a later swing of its part."""
 
     name: str
     label: str
-    creases: tuple[tuple[str, str, float], ...]
+    creases: tuple[tuple[str, str, float], ...] = ()
+    slides: tuple[tuple[str, Vec], ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Closure:
+    """A glued joint that closes a ring: points of one panel that must stay on points of another.
+
+    `a` and `b` are (instance, panel); each pair holds the same place in both pieces' coordinates, mm (z off the
+    mid-surface).
+    """
+
+    label: str
+    a: tuple[str, str]
+    b: tuple[str, str]
+    points: tuple[tuple[Vec, Vec], ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Loop:
+    """A ring of hinged panels: one swing drives it, the `unknowns` follow so that the closures hold.
+
+    Each unknown is an angle that one or more creases share: (instance, crease name, factor). `start` are the angles
+    (radians) near which to look when the swing is `start_at` done: they choose the branch.
+    """
+
+    name: str
+    swing: str
+    unknowns: tuple[tuple[tuple[str, str, float], ...], ...]
+    start: tuple[float, ...]
+    closures: tuple[Closure, ...]
+    start_at: float = 1.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,7 +109,8 @@ class Mount:
 
     `outline` is the free part of the face in the mount's frame (x right, y up, origin in its middle), mm.
     `standoff` is the distance from the host panel's mid-surface to the plane the guest's touching face lies in, mm.
-    `seat` guests rest and lift off along the face's normal; others are glued.
+    `seat` guests rest, and lift off by `lift` mm along the face's normal and `draw` mm (right, up) along the face;
+    others are glued.
     """
 
     id: str
@@ -77,6 +124,7 @@ class Mount:
     standoff: float
     seat: bool = False
     lift: float = 0.0
+    draw: Point = (0.0, 0.0)
 
 
 @dataclass(frozen=True, slots=True)
@@ -106,6 +154,7 @@ class Part:
     gaps: tuple[Gap, ...] = ()
     pockets: tuple[Pocket, ...] = ()
     contents: tuple[float, float, float] | None = None
+    loops: tuple[Loop, ...] = ()
 
     def piece(self, piece_id: str) -> Piece:
         """The piece of that id. Raises KeyError."""

@@ -9,7 +9,7 @@ from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
 
 from yawning_lantern.desktop.camera import Camera, Projection
 from yawning_lantern.desktop.theme import Theme
-from yawning_lantern.fold import Facet, apply, paint_order
+from yawning_lantern.fold import Facet, apply, corners, paint_order
 from yawning_lantern.fold.bsp import Vec
 from yawning_lantern.study import Study
 
@@ -25,7 +25,7 @@ class ScenePainter:
         self._frames, self._tree = study.picture(position)
         nodes = study.assembly.nodes
         self._points = [
-            apply(f, x, y) for node, f in zip(nodes, self._frames, strict=True) for x, y in node.panel.outline
+            p for node, f in zip(nodes, self._frames, strict=True) for p in corners(node, f, 1.0 + min(position, 0.0))
         ]
         lo = [min(p[k] for p in self._points) for k in range(3)]
         hi = [max(p[k] for p in self._points) for k in range(3)]

@@ -1,20 +1,26 @@
 """Folding: poses from crease angles with true thickness, exact painter order, and sections."""
 
 from yawning_lantern.fold.bsp import Facet, PaintTree, build_tree, paint_order
-from yawning_lantern.fold.pose import State, apply, extent, facets, opening_state, pose
+from yawning_lantern.fold.frames import apply
+from yawning_lantern.fold.pose import State, corners, extent, facets, opening_state, pose
+from yawning_lantern.fold.rings import RingPath, RingSolver, ring_path
 from yawning_lantern.fold.section import Cut, cut_through
 
 __all__ = [
     "Cut",
     "Facet",
     "PaintTree",
+    "RingPath",
+    "RingSolver",
     "State",
     "apply",
     "build_tree",
+    "corners",
     "cut_through",
     "extent",
     "facets",
     "opening_state",
     "paint_order",
     "pose",
+    "ring_path",
 ]

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from yawning_lantern.assembly import Assembly
 from yawning_lantern.assembly.joined import Frame
-from yawning_lantern.fold.pose import apply
+from yawning_lantern.fold.pose import flat_parts
 
 _PARALLEL = 1e-6
 
@@ -31,22 +31,21 @@ def cut_through(assembly: Assembly, frames: Sequence[Frame], axis: int, at: floa
     across = 1 - axis
     cuts: list[Cut] = []
     for i, (node, frame) in enumerate(zip(assembly.nodes, frames, strict=True)):
-        normal = (frame[6], frame[7], frame[8])
-        tilt = (normal[across] ** 2 + normal[2] ** 2) ** 0.5
-        if tilt < _PARALLEL:
-            continue
-        points = [apply(frame, x, y) for x, y in node.panel.outline]
-        ends: list[tuple[float, float]] = []
-        for k, p in enumerate(points):
-            q = points[(k + 1) % len(points)]
-            a, b = p[axis] - at, q[axis] - at
-            if (a > 0) != (b > 0):
-                s = a / (a - b)
-                ends.append((p[across] + s * (q[across] - p[across]), p[2] + s * (q[2] - p[2])))
-        if len(ends) < 2:
-            continue
-        half = node.piece.stock.caliper / 2 / tilt**2
-        ox, oz = normal[across] * half, normal[2] * half
-        (x0, z0), (x1, z1) = ends[0], ends[1]
-        cuts.append(Cut(i, ((x0 + ox, z0 + oz), (x1 + ox, z1 + oz), (x1 - ox, z1 - oz), (x0 - ox, z0 - oz))))
+        for points, normal, _ in flat_parts(node, frame, 1.0):
+            tilt = (normal[across] ** 2 + normal[2] ** 2) ** 0.5
+            if tilt < _PARALLEL:
+                continue
+            ends: list[tuple[float, float]] = []
+            for k, p in enumerate(points):
+                q = points[(k + 1) % len(points)]
+                a, b = p[axis] - at, q[axis] - at
+                if (a > 0) != (b > 0):
+                    s = a / (a - b)
+                    ends.append((p[across] + s * (q[across] - p[across]), p[2] + s * (q[2] - p[2])))
+            if len(ends) < 2:
+                continue
+            half = node.piece.stock.caliper / 2 / tilt**2
+            ox, oz = normal[across] * half, normal[2] * half
+            (x0, z0), (x1, z1) = ends[0], ends[1]
+            cuts.append(Cut(i, ((x0 + ox, z0 + oz), (x1 + ox, z1 + oz), (x1 - ox, z1 - oz), (x0 - ox, z0 - oz))))
     return cuts

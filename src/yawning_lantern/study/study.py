@@ -112,7 +112,7 @@ class Study:
             self._trees.move_to_end(key)
             return self._trees[key]
         frames = self.shut_frames if key == 0 else pose(self.assembly, opening_state(self.assembly, key))
-        found, like = facets(self.assembly, frames), self._tree_like()
+        found, like = facets(self.assembly, frames, 1.0 + min(key, 0.0)), self._tree_like()
         tree = build_tree(found, like)
         if tree is not None and like is not None and tree.fragments > GROWTH * like.fragments:
             tree = build_tree(found)  # the old planes cut too much by now
@@ -131,7 +131,8 @@ class Study:
         """Width, depth and height of everything at a place from flat (−1) over shut (0) to open (1), mm."""
         if position == 0.0:
             return self.closed
-        lo, hi = extent(self.assembly, pose(self.assembly, opening_state(self.assembly, position)))
+        frames = pose(self.assembly, opening_state(self.assembly, position))
+        lo, hi = extent(self.assembly, frames, 1.0 + min(position, 0.0))
         return hi[0] - lo[0], hi[1] - lo[1], hi[2] - lo[2]
 
     @cached_property
