@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from yawning_lantern.assembly.part import Loop, Mount, Part, Root, Shape, Vec
+from yawning_lantern.assembly.part import Instance, Loop, Mount, Part, Root, Shape, Vec
 from yawning_lantern.pattern import Panel, Piece, Point
 
 Frame = tuple[float, float, float, float, float, float, float, float, float, float, float, float]
@@ -176,7 +176,7 @@ class _Joiner:
                 frame = _placed((0.0, 0.0), (0.0, 1.0), 1, half, root, (0.0, 0.0), 0)
                 step = PlaceStep(frame, "root", moves)
             if instance.shape is None:
-                self._add_piece(part.element, instance.id, piece, root.panel, parent, step, turns)
+                self._add_piece(part.element, instance, piece, parent, step, turns)
             else:
                 for k, panel in enumerate(piece.panels):
                     self.at[part.element, instance.id, panel.name] = len(self.nodes)
@@ -195,16 +195,15 @@ class _Joiner:
     def _add_piece(
         self,
         element: str,
-        instance: str,
+        copy: Instance,
         piece: Piece,
-        root: str,
         parent: int,
         step: PlaceStep,
         turns: Mapping[tuple[str, str], Sequence[tuple[int, float]]],
     ) -> None:
         panels = {panel.name: panel for panel in piece.panels}
-        thickness = piece.stock.caliper
-        todo: list[tuple[str, int, CreaseStep | PlaceStep]] = [(root, parent, step)]
+        thickness, instance, wraps = piece.stock.caliper, copy.id, dict(copy.wraps)
+        todo: list[tuple[str, int, CreaseStep | PlaceStep]] = [(copy.root.panel, parent, step)]
         done: set[str] = set()
         while todo:
             name, above, how = todo.pop()
@@ -230,7 +229,7 @@ class _Joiner:
                 left = (cx - x0) * -uy + (cy - y0) * ux > 0
                 into = (-uy, ux) if left else (uy, -ux)
                 settle = -crease.settle if other == crease.b else crease.settle
-                radius = (thickness + crease.wrap) / 2
+                radius = (thickness + wraps.get(crease.name, crease.wrap)) / 2
                 bend = CreaseStep(crease.start, (ux, uy), into, radius, settle, crease.angle, tuple(added))
                 todo.append((other, index, bend))
 

@@ -52,7 +52,8 @@ class Shape(Protocol):
 class Instance:
     """One copy of a piece in the built thing. The first of a part has no `attach`: the host places it.
 
-    A piece with a `shape` is not folded crease by crease: the shape tells where its panels are.
+    A piece with a `shape` is not folded crease by crease: the shape tells where its panels are. `wraps` holds (crease
+    name, bulk that this copy's fold goes around, mm) where copies differ.
     """
 
     id: str
@@ -60,6 +61,7 @@ class Instance:
     root: Root
     attach: Attach | None = None
     shape: Shape | None = None
+    wraps: tuple[tuple[str, float], ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,7 +10,21 @@ from importlib.metadata import entry_points
 from yawning_lantern.errors import UnknownNameError
 from yawning_lantern.structures.declare import Family
 
-_OWN = ("explosion_box", "lid", "tray", "mat")
+_OWN = (
+    "explosion_box",
+    "lid",
+    "tray",
+    "mat",
+    "waterfall",
+    "tier_wrap",
+    "drop_front",
+    "drop_ladder",
+    "drop_cascade",
+    "photo",
+    "floating_layer",
+    "tent",
+    "stand",
+)
 ENTRY_POINTS = "yawning_lantern.families"
 
 

@@ -4,251 +4,33 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from yawning_lantern.assembly import (
-    Gap,
-    Instance,
-    Mount,
-    Need,
-    Part,
-    Pocket,
-    Relation,
-    Room,
-    Root,
-    Side,
-    Span,
-    Term,
-    box_sides,
-    span,
-)
-from yawning_lantern.assembly.room import SIDE_NAMES
-from yawning_lantern.measure import inches, snap
-from yawning_lantern.pattern import ScoreFlag
-from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.shell import (
-    FOLD_SHIFT,
-    TAB_TAKERS,
-    inner_reach,
-    lever_term,
-    outer_reach,
-    shell_piece,
-    wall_mounts,
-)
-from yawning_lantern.structures.solving import (
-    CONTENT_PARAMETERS,
-    HEADROOM,
-    LID_PARAMETER,
-    centred,
-    contents_gaps,
-    contents_of,
-    down_to_cut,
-    face_room,
-    given_length,
-    guests_want,
-    length_of,
-    positive,
-    sheet_gap,
-    up_to_cut,
-    up_to_score,
-)
-
-PLAY = inches(1 / 16)
-"""Play in all that a tray gets in what holds it, mm. Common practice, no source."""
-_AXES = (("width", "content-width", 0), ("depth", "content-depth", 1))
+from yawning_lantern.assembly import Instance, Part, Pocket, Room, Root
+from yawning_lantern.structures.declare import Situation, Sizes
+from yawning_lantern.structures.open_box import OpenBox
+from yawning_lantern.structures.shell import shell_piece
+from yawning_lantern.structures.solving import contents_of
 
 
-class Tray:
+class Tray(OpenBox):
     """An open box from one sheet."""
 
     id = "tray"
     name = "Tray"
     about = "An open box from one sheet: four walls, one slit per corner, tabs glued inside."
-    relation: Relation = "inside"
-    headline = ("width", "depth", "height")
-    starts: tuple[Start, ...] = ("size", "contents", "sheet")
-    faces = (
-        ("floor", "floor, inside"),
-        ("mouth", "over the mouth"),
-        *((f"{side}-{face}", f"{side} wall, {face}") for side in SIDE_NAMES for face in ("inside", "outside")),
-    )
-    parameters = (
-        Parameter("width", "Width", "length", "Score to score, left to right.", least=3.0),
-        Parameter("depth", "Depth", "length", "Score to score, front to back.", least=3.0),
-        Parameter("height", "Wall height", "length", "Score to edge.", least=3.0),
-        *CONTENT_PARAMETERS,
-        LID_PARAMETER,
-        Parameter("sheet", "Sheet", "length", "Side of the square sheet to use whole.", "Sheet", 10.0),
-    )
-
-    def size(self, situation: Situation) -> dict[str, Sized]:
-        """Width, depth and height. Raises ParameterError where nothing is left to fold."""
-        given, t = situation.given, situation.paper.caliper
-        sizes: dict[str, Sized] = {"content-play": length_of(given, "content-play", inches(1 / 8))}
-        sheet = given_length(given, "sheet")
-        sizes["height"] = self._height(situation, sheet)
-        for name, content, axis in _AXES:
-            inside = given_length(given, content) or (given_length(given, "content-width") if axis else None)
-            if inside is not None:
-                sizes[content] = Sized(inside, "given")
-            bulk = self._bulk_inside(situation, axis)
-            if given_length(given, name) is not None:
-                sizes[name] = length_of(given, name, 0.0)
-            elif inside is not None:
-                sizes[name] = up_to_cut(situation, inside + t + bulk + sizes["content-play"].length, "auto")
-            elif sheet is not None:
-                sizes[name] = Sized(sheet - 2 * sizes["height"].length, "auto")
-            elif (wanted := guests_want(situation, axis)) is not None:
-                sizes[name] = up_to_cut(situation, wanted + t + bulk, "auto")
-            elif situation.room is not None:
-                sizes[name] = self._fill(situation, axis)
-            else:
-                sizes[name] = Sized(inches(3), "default")
-            positive(sizes[name].length, f"tray's {name}", "Make the walls lower or the sheet larger.")
-        for name in ("content-height", "sheet"):
-            if name in given:
-                sizes[name] = length_of(given, name, 0.0)
-        return sizes
-
-    def _height(self, s: Situation, sheet: float | None) -> Sized:
-        given, t = s.given, s.paper.caliper
-        content = given_length(given, "content-height")
-        if given_length(given, "height") is not None:
-            return length_of(given, "height", 0.0)
-        if content is not None:
-            return up_to_score(s, content + t / 2 + HEADROOM, "auto")
-        if sheet is not None:
-            return Sized(snap(sheet / 4, s.score.grid, "nearest").value, "auto")
-        tallest = max((g.need.height.value for g in s.on("floor") if g.need.height), default=0.0)
-        if tallest:
-            return up_to_score(s, tallest + t / 2 + HEADROOM, "auto")
-        if s.room is not None and s.room.height is not None:
-            exact = s.room.height.value - s.room.intrudes - t / 2 - self._lid_rise(s) - HEADROOM
-            return Sized(snap(exact, s.score.grid, "down").value, "fill", exact)
-        return Sized(inches(1), "default")
-
-    @staticmethod
-    def _lid_rise(s: Situation) -> float:
-        return max((g.need.height.value for g in s.on("mouth") if g.need.height), default=0.0)
-
-    def _bulk_side(self, s: Situation, side: str, face: str) -> float:
-        tabs = s.paper.caliper + s.glue if face == "inside" and side in TAB_TAKERS else 0.0
-        return s.bulk_on(f"{side}-{face}") + tabs
-
-    def _bulk_inside(self, s: Situation, axis: int) -> float:
-        return sum(self._bulk_side(s, side, "inside") for side in (("right", "left"), ("back", "front"))[axis])
-
-    def _fill(self, s: Situation, axis: int) -> Sized:
-        assert s.room is not None
-        t = s.paper.caliper
-        bulk = sum(self._bulk_side(s, side, "outside") for side in (("right", "left"), ("back", "front"))[axis])
-        if len(s.room.sides) == 4:
-            inside = sum(side.reach.value for side in s.room.sides[axis::2])
-        else:
-            inside = min(side.reach.value for side in s.room.sides) * 2 / 2**0.5
-        return down_to_cut(s, inside - t - bulk - PLAY, "fill")
-
-    def need(self, situation: Situation, sizes: Sizes) -> Need:
-        """Its outside; dimensions nobody settled stay open while needs go up."""
-        s, e, t = situation, situation.element, situation.paper.caliper
-        settled = [s.room is not None or sizes[n].origin in ("given", "auto") for n in ("width", "depth")]
-        sides: tuple[Side, ...] = ()
-        if all(settled):
-            sides = box_sides(
-                outer_reach(e, "tray", sizes[n].length, n, t, self._bulk_side(s, side, "outside"))
-                for side, n in zip(SIDE_NAMES, ("width", "depth", "width", "depth"), strict=True)
-            )
-        high = s.room is not None or sizes["height"].origin in ("given", "auto")
-        height: Span | None = None
-        if high:
-            height = span("tray wall", sizes["height"].length, e, "height").plus(
-                Term("half a sheet", t / 2), Term("its lid", self._lid_rise(s))
-            )
-        return Need(
-            "inside",
-            "tray",
-            sides,
-            (sizes["width"].length, sizes["depth"].length) if sides else (None, None),
-            t,
-            height=height,
-            wall=sizes["height"].length if high else None,
-            play=PLAY,
-        )
-
-    def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
-        """Floor, mouth and both faces of each wall."""
-        s, e, t = situation, situation.element, situation.paper.caliper
-        w, d, h = (sizes[n].length for n in ("width", "depth", "height"))
-        names = ("width", "depth", "width", "depth")
-        inner = box_sides(
-            inner_reach(e, "tray", sizes[n].length, n, t, self._bulk_side(s, side, "inside"))
-            for side, n in zip(SIDE_NAMES, names, strict=True)
-        )
-        outer = box_sides(
-            outer_reach(e, "tray", sizes[n].length, n, t, self._bulk_side(s, side, "outside"))
-            for side, n in zip(SIDE_NAMES, names, strict=True)
-        )
-        intrudes = max((g.need.intrudes for g in s.on("mouth")), default=0.0)
-        clear = span("tray wall", h, e, "height").plus(Term("half a sheet", -t / 2))
-        bulk_in = max(self._bulk_side(s, side, "inside") for side in SIDE_NAMES)
-        bulk_out = max(self._bulk_side(s, side, "outside") for side in SIDE_NAMES)
-        rooms = {
-            "floor": Room("inside", "tray", inner, (w, d), t, bulk_in, clear, wall=h, intrudes=intrudes),
-            "mouth": Room("over", "lid", outer, (w, d), t, bulk_out, wall=h),
-        }
-        for side, name in zip(SIDE_NAMES, ("depth", "width", "depth", "width"), strict=True):
-            for face in ("inside", "outside"):
-                rooms[f"{side}-{face}"] = face_room(sizes[name].length, h, t, e, (name, "height"), f"{side} wall")
-        return rooms
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """One sheet with walls and tabs."""
         s, e, t = situation, situation.element, situation.paper.caliper
         w, d, h = (sizes[n].length for n in ("width", "depth", "height"))
-        flags = (
-            ScoreFlag("x", h, "height", 1.0),
-            ScoreFlag("x", h + w, "width", 1.0),
-            ScoreFlag("y", h, "height", 1.0),
-            ScoreFlag("y", h + d, "depth", 1.0),
-        )
+        flags = self.flags(sizes)
         piece = shell_piece(f"{e}.tray", s.name, s.paper, ("base", "base"), (w, d, h), 1, "wall", flags, s.glue)
-        middle = (h + w / 2, h + d / 2)
-        gaps: list[Gap] = [
-            sheet_gap(
-                e,
-                s.name,
-                s.paper,
-                piece.size,
-                tuple(
-                    (lever_term(n, sizes[n].length, e, n), lever_term("two walls", 2 * h, e, "height", 2.0))
-                    for n in ("width", "depth")
-                ),
-            )
-        ]
-        gaps += contents_gaps(e, s.name, sizes, rooms["floor"])
-        lid_gap = h * 0.9 + inches(1)
-        mounts = [
-            Mount("floor", "floor, inside", "tray", "base", 1, middle, (0.0, 1.0), centred(w, d), t / 2),
-            Mount(
-                "mouth",
-                "over the mouth",
-                "tray",
-                "base",
-                1,
-                middle,
-                (0.0, 1.0),
-                centred(w, d),
-                h + FOLD_SHIFT * t,
-                True,
-                lid_gap,
-            ),
-            *wall_mounts(w, d, h, "tray", t, 1, "wall"),
-        ]
         return Part(
             e,
             s.name,
             (piece,),
-            (Instance("tray", piece.id, Root("base", middle)),),
-            tuple(mounts),
-            gaps=tuple(gaps),
+            (Instance("tray", piece.id, Root("base", (h + w / 2, h + d / 2))),),
+            self.mounts(s, sizes, "tray"),
+            gaps=tuple(self.own_gaps(s, sizes, rooms, piece)),
             pockets=(Pocket("tray", ("base",), "up", w - t, h - t / 2),),
             contents=contents_of(sizes),
         )

@@ -1,0 +1,153 @@
+"""Drop cascade: flaps on a page that stand behind one another and fall forward one by one."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+
+from yawning_lantern.assembly import Instance, Part, Room, Root, Span, Swing, Term, span
+from yawning_lantern.errors import ParameterError
+from yawning_lantern.measure import inches, snap
+from yawning_lantern.pattern import Panel, build_piece, rectangle
+from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
+from yawning_lantern.structures.flaps import MOST_FLAPS, Stack, flap_faces
+from yawning_lantern.structures.lying import TAB, Lying, count_of, extent, face_mount, fit_gap
+from yawning_lantern.structures.reach import STRAP_AT, fall_reach, strap_length
+from yawning_lantern.structures.shell import lever_term
+from yawning_lantern.structures.solving import face_room, given_length, length_of, sheet_gap
+
+
+class DropCascade(Lying):
+    """Flaps hinged at their feet, each a step above the last; the lowest holds the next until it falls."""
+
+    id = "drop-cascade"
+    name = "Drop cascade"
+    about = "Flaps on a page, hinged at the foot: each falls forward when the one before it is let go."
+    footprint = ("base-width", "base-length")
+    headline = ("base-width", "base-length", "flaps")
+    faces = (("base", "page, above the flaps"), *flap_faces())
+    parameters = (
+        Parameter("flap-width", "Flap width", "length", "Along the hinge.", "Flaps", 3.0),
+        Parameter("flap-length", "Flap length", "length", "Hinge to free edge.", "Flaps", 6.0),
+        Parameter("tab", "Tab", "length", "The narrow panel that is glued.", "Flaps", 3.0, default=TAB),
+        Parameter("flaps", "Flaps", "count", "How many.", "Flaps", 1, MOST_FLAPS, default=3),
+        Parameter("step", "Step", "length", "From hinge to hinge.", "Page", 3.0),
+        Parameter("base-width", "Page width", "length", "As wide as the flaps as a rule.", "Page", 3.0),
+        Parameter("base-length", "Page height", "length", "Foot to head of the page.", "Page", 6.0),
+        Parameter("drop", "Falls by", "count", "How far a flap falls, degrees.", "Fall", 20, 180, default=180),
+        Parameter("reach", "Reach when open", "length", "How far flaps hang below the page, or stand out before it.",
+                  "Fall", derived=True),
+        Parameter("strap", "Strap", "length", "Free length of the strap that stops a flap at its angle.", "Fall",
+                  derived=True),
+    )  # fmt: skip
+
+    def size(self, situation: Situation) -> dict[str, Sized]:
+        """Flaps, page, fall and strap. Raises ParameterError where the flaps do not fit the page."""
+        s, given = situation, situation.given
+        flaps, tab = count_of(s, "flaps", 3), length_of(given, "tab", TAB)
+        step = length_of(given, "step", tab.length, "auto")
+        spread = (flaps.length - 1) * step.length
+        length = given_length(given, "flap-length")
+        tall = None if length is None else length + spread
+        base = extent(s, "base-length", 1, inches(5), tall)
+        if length is None:
+            length = snap(base.length - spread, s.cut.grid, "down").value
+        if length < 6.0 or length + spread > base.length + 1e-6:
+            raise ParameterError(
+                f"{flaps.length:.0f} flaps, {step.length:.1f} mm apart, do not fit a page of {base.length:.0f} mm.",
+                "Flaps", "Take fewer flaps, a smaller step or a taller page.",
+            )  # fmt: skip
+        wide = given_length(given, "base-width")
+        width = Sized(wide, "auto") if wide and "flap-width" not in given else extent(s, "flap-width", 0, inches(4))
+        drop = count_of(s, "drop", 180)
+        angle = math.radians(drop.length)
+        held = STRAP_AT * length
+        return {
+            "flap-width": width,
+            "flap-length": Sized(length, "given" if "flap-length" in given else "auto"),
+            "tab": tab,
+            "flaps": flaps,
+            "step": step,
+            "base-width": length_of(given, "base-width", width.length, width.origin),
+            "base-length": base,
+            "drop": drop,
+            "reach": Sized(fall_reach(length, angle), "auto"),
+            "strap": Sized(strap_length(held, held, angle), "auto"),
+        }
+
+    @staticmethod
+    def _stack(s: Situation, sizes: Sizes) -> Stack:
+        bulk = tuple(
+            (s.bulk_on(f"flap-{k + 1}-front"), s.bulk_on(f"flap-{k + 1}-inside"))
+            for k in range(int(sizes["flaps"].length))
+        )
+        b, length, step = (sizes[n].length for n in ("base-length", "flap-length", "step"))
+        n = int(sizes["flaps"].length)
+        return Stack(
+            s.paper, s.glue, sizes["flap-width"].length, length, sizes["tab"].length, step,
+            b - length - (n - 1) * step, n, bulk,
+        )  # fmt: skip
+
+    def thickness(self, s: Situation, sizes: Sizes) -> Span:
+        """Page, tab, and every flap with what is on it."""
+        stack, t = self._stack(s, sizes), s.paper.caliper
+        paper = span("page, tab and flaps", t * (2 + stack.flaps), s.element, "flaps", t)
+        return paper.plus(Term("bulk on the flaps", sum(a + b for a, b in stack.bulks)), Term("glue", s.glue))
+
+    def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
+        """Both faces of each flap, and the page above the last hinge."""
+        t, e = situation.paper.caliper, situation.element
+        w, length = sizes["flap-width"].length, sizes["flap-length"].length
+        rooms = {
+            f"flap-{k + 1}-{face}": face_room(w, length, t, e, ("flap-width", "flap-length"), f"flap {k + 1}")
+            for k in range(int(sizes["flaps"].length))
+            for face in ("front", "inside")
+        }
+        free = max(length - sizes["tab"].length, 3.0)
+        rooms["base"] = face_room(sizes["base-width"].length, free, t, e, ("base-width", "flap-length"), "page")
+        return rooms
+
+    def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
+        """The page and the flaps, feet on it; the page's own up is the flaps' down."""
+        s, e, t = situation, situation.element, situation.paper.caliper
+        w, b, drop = sizes["base-width"].length, sizes["base-length"].length, math.radians(sizes["drop"].length)
+        stack = self._stack(s, sizes)
+        base = build_piece(
+            f"{e}.page", f"{s.name}, page", s.paper, [Panel("base", "page", rectangle(0, 0, w, b))],
+            note=f"A strap of {sizes['strap'].length:.1f} mm, fixed three quarters up, stops a flap at its angle.",
+        )  # fmt: skip
+        flap = stack.piece(e, s.name)
+        middle = (w / 2, b / 2)
+        instances = [Instance("base", base.id, Root("base", middle, (0.0, -1.0)))]
+        instances += stack.instances(e, "base", "base", w / 2, t + s.glue)
+        swings = []
+        for j, k in enumerate(reversed(range(stack.flaps))):
+            angle = -max(0.05, math.pi - drop + 0.05 * j)
+            swings.append(
+                Swing(f"flap-{k + 1}", f"flap {k + 1} of {s.name} falls", ((f"flap-{k + 1}", "tab/flap", angle),))
+            )
+        free = (0.0, 0.0, w, max(stack.length - stack.tab, 3.0))
+        mounts = [face_mount("base", "page, above the flaps", "base", base.panels[0], 1, t, (0.0, -1.0), free)]
+        n, step = stack.flaps, stack.step
+        fall = span("page", b, e, "base-length").plus(
+            lever_term("flap", -stack.length, e, "flap-length", -1.0),
+            lever_term(f"{n - 1} steps", -(n - 1) * step, e, "step", -(n - 1.0)),
+        )
+        gaps = [
+            fit_gap(s, "flaps", (f"{s.name}, {n} flaps", "page"), fall),
+            fit_gap(
+                s, "step", (f"{s.name}, tab", "step"),
+                span("step", step, e, "step") - span("tab", stack.tab, e, "tab"),
+            ),
+            fit_gap(
+                s, "place", (f"{s.name}, flaps", "page, across"),
+                span("page", w, e, "base-width") - span("flap", stack.width, e, "flap-width"),
+            ),
+            sheet_gap(e, base.name, s.paper, base.size, (span("page width", w).terms, span("page height", b).terms)),
+        ]  # fmt: skip
+        return Part(
+            e, s.name, (base, flap), tuple(instances), (*mounts, *stack.mounts(flap)), tuple(swings), tuple(gaps)
+        )
+
+
+FAMILY = DropCascade()

@@ -1,0 +1,213 @@
+"""Waterfall: hinged flaps, each glued a step below the last on one base."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+
+from yawning_lantern.assembly import Attach, Instance, Part, Room, Root, Span, Term, span
+from yawning_lantern.errors import ParameterError
+from yawning_lantern.measure import inches, snap
+from yawning_lantern.pattern import Panel, Piece, build_piece, rectangle
+from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.flaps import MOST_FLAPS, Stack, flap_faces
+from yawning_lantern.structures.lying import TAB, Lying, count_of, extent, face_mount, fit_gap
+from yawning_lantern.structures.shell import lever_term
+from yawning_lantern.structures.solving import face_room, given_length, length_of, sheet_gap, word_of
+
+MAT_LESS = inches(1 / 8)
+"""A mat is this much smaller than its flap, in all. Common practice, no source."""
+PHOTO_LESS = inches(1 / 4)
+"""A photo is this much smaller than its flap, in all. Common practice, no source."""
+
+
+class Waterfall(Lying):
+    """N flaps of face L, step s, on a base B: L + (N − 1)·s ≤ B, the rest is margin."""
+
+    id = "waterfall"
+    name = "Waterfall"
+    about = "Hinged flaps, each a step below the last, on one base: lift them one after the other."
+    footprint = ("base-width", "base-length")
+    headline = ("base-width", "base-length", "flaps")
+    starts: tuple[Start, ...] = ("size", "contents")
+    faces = (("base", "base, below the flaps"), *flap_faces())
+    parameters = (
+        Parameter("flap-width", "Flap width", "length", "Along the hinge.", "Flaps", 3.0),
+        Parameter("flap-length", "Flap length", "length", "The face of a flap, score to free edge.", "Flaps", 6.0),
+        Parameter("tab", "Tab", "length", "The narrow panel behind the score, glued.", "Flaps", 3.0, default=TAB),
+        Parameter("flaps", "Flaps", "count", "How many; without it the most that fit.", "Flaps", 1, MOST_FLAPS),
+        Parameter("rounded", "Rounded corners", "length", "Radius of the free corners.", "Flaps", most=50.0),
+        Parameter("step", "Step", "length", "From hinge to hinge; as much as the tab as a rule.", "Base", 3.0),
+        Parameter("base-length", "Base length", "length", "Foot to head of the base.", "Base", 6.0),
+        Parameter("base-width", "Base width", "length", "The base is as wide as the flaps as a rule.", "Base", 3.0),
+        Parameter("content-width", "Photo, width", "length", "A photo that a flap shall take.", "Contents", 3.0),
+        Parameter("content-height", "Photo, height", "length", "A photo that a flap shall take.", "Contents", 3.0),
+        Parameter(
+            "mats", "Mats", "word", "Cut a mat for both faces of every flap and for the base, or leave them.", "Mats",
+            words=("none", "all"), default="none",
+        ),
+        Parameter("margin", "Margin", "length", "What is left of the base above the last hinge.", "Base", derived=True),
+        Parameter("mat-count", "Mats it takes", "count", "Both faces of each flap, and the base.", "Mats", derived=True),
+        Parameter("mat-width", "Mat, width", "length", "What to cut.", "Mats", derived=True),
+        Parameter("mat-height", "Mat, height", "length", "What to cut.", "Mats", derived=True),
+        Parameter("photo-width", "Photo up to, width", "length", "The largest on a mat.", "Mats", derived=True),
+        Parameter("photo-height", "Photo up to, height", "length", "The largest on a mat.", "Mats", derived=True),
+    )  # fmt: skip
+
+    def size(self, situation: Situation) -> dict[str, Sized]:
+        """Flaps, step, base and mats. Raises ParameterError where not one flap fits its base."""
+        s, given = situation, situation.given
+        photo = [given_length(given, f"content-{n}") for n in ("width", "height")]
+        tab = length_of(given, "tab", TAB)
+        step = length_of(given, "step", tab.length, "auto")
+        count = given.get("flaps")
+        auto = None if photo[0] is None else photo[0] + PHOTO_LESS
+        base_width = given_length(given, "base-width")
+        if given_length(given, "flap-width") is None and base_width is not None:
+            width = Sized(base_width, "auto")
+        else:
+            width = extent(s, "flap-width", 0, inches(4), auto)
+        length = None if photo[1] is None else photo[1] + PHOTO_LESS
+        length = given_length(given, "flap-length") or length
+        spread = step.length * (int(count) - 1) if count is not None and not isinstance(count, str) else None
+        if given_length(given, "base-length") is not None:
+            base = length_of(given, "base-length", 0.0)
+        elif length is not None and spread is not None:
+            base = Sized(length + spread, "auto")
+        else:
+            base = extent(s, "base-length", 1, (length or inches(4)) + 3 * step.length)
+        if length is None:
+            room = base.length - (spread if spread is not None else 3 * step.length)
+            flap = Sized(snap(room, s.cut.grid, "down").value, "auto", room)
+        else:
+            flap = Sized(length, "given" if "flap-length" in given else "auto")
+        if flap.length > base.length + 1e-6 or flap.length < 6.0:
+            raise ParameterError(
+                "The first flap is longer than its base."
+                if flap.length > base.length
+                else "So many flaps leave no length for a flap.",
+                "Flap length",
+                f"Make the flap {base.length / 25.4:.3g} in ({base.length:.0f} mm) long or shorter, or the base longer."
+                if flap.length > base.length
+                else "Take fewer flaps, a smaller step or a longer base.",
+            )
+        most = 1 + int((base.length - flap.length + 1e-6) // step.length)
+        flaps = count_of(s, "flaps", min(most, MOST_FLAPS))
+        if flaps.origin == "default":
+            flaps = Sized(flaps.value, "fill")
+        sizes = {
+            "flap-width": width,
+            "flap-length": flap,
+            "tab": tab,
+            "flaps": flaps,
+            "rounded": length_of(given, "rounded", 0.0),
+            "step": step,
+            "base-length": base,
+            "base-width": length_of(given, "base-width", width.length, width.origin),
+            "mats": word_of(given, "mats", "none"),
+        }
+        n = flaps.length
+        sizes["margin"] = Sized(base.length - flap.length - (n - 1) * step.length, "auto")
+        sizes["mat-count"] = Sized(2 * n + 1, "auto")
+        for axis, size in (("width", width.length), ("height", flap.length)):
+            sizes[f"mat-{axis}"] = Sized(snap(size - MAT_LESS, s.cut.grid, "down").value, "auto", size - MAT_LESS)
+            sizes[f"photo-{axis}"] = Sized(size - PHOTO_LESS, "auto")
+            if f"content-{axis}" in given:
+                sizes[f"content-{axis}"] = length_of(given, f"content-{axis}", 0.0)
+        return sizes
+
+    @staticmethod
+    def _stack(s: Situation, sizes: Sizes) -> Stack:
+        mat = s.paper.caliper + s.glue if sizes["mats"].value == "all" else 0.0
+        bulk = tuple(
+            (s.bulk_on(f"flap-{k + 1}-front") + mat, s.bulk_on(f"flap-{k + 1}-inside") + mat)
+            for k in range(int(sizes["flaps"].length))
+        )
+        return Stack(
+            s.paper, s.glue, sizes["flap-width"].length, sizes["flap-length"].length, sizes["tab"].length,
+            sizes["step"].length, 0.0, int(sizes["flaps"].length), bulk, sizes["rounded"].length,
+        )  # fmt: skip
+
+    def thickness(self, s: Situation, sizes: Sizes) -> Span:
+        """Base, tab, and every flap with its mats, at the hinge side."""
+        stack, t = self._stack(s, sizes), s.paper.caliper
+        paper = span("base, tab and flaps", t * (2 + stack.flaps), s.element, "flaps", t)
+        bulk = sum(a + b for a, b in stack.bulks)
+        return paper.plus(Term("mats and bulk on the flaps", bulk), Term("glue", s.glue))
+
+    def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
+        """Both faces of each flap, and the base under them."""
+        s, t, e = situation, situation.paper.caliper, situation.element
+        w, length = sizes["flap-width"].length, sizes["flap-length"].length
+        rooms = {
+            f"flap-{k + 1}-{face}": face_room(w, length, t, e, ("flap-width", "flap-length"), f"flap {k + 1}")
+            for k in range(int(sizes["flaps"].length))
+            for face in ("front", "inside")
+        }
+        free = max(length - sizes["tab"].length, 3.0)
+        rooms["base"] = face_room(sizes["base-width"].length, free, t, e, ("base-width", "flap-length"), "base")
+        return rooms
+
+    def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
+        """The base, the flaps, and mats where they are asked for."""
+        s, e, t = situation, situation.element, situation.paper.caliper
+        w, b = sizes["base-width"].length, sizes["base-length"].length
+        stack = self._stack(s, sizes)
+        base = build_piece(
+            f"{e}.base", f"{s.name}, base", s.paper, [Panel("base", "base", rectangle(0, 0, w, b))],
+            note="Glue the lowest flap first and check it against the edge: it decides whether all are straight.",
+        )  # fmt: skip
+        flap = stack.piece(e, s.name)
+        instances = [Instance("base", base.id, Root("base", (w / 2, b / 2)))]
+        instances += stack.instances(e, "base", "base", w / 2, t + s.glue)
+        pieces = [base, flap]
+        if sizes["mats"].value == "all":
+            mat, more = self._mats(s, sizes, stack)
+            pieces.append(mat)
+            instances += more
+        free = (0.0, 0.0, w, max(sizes["flap-length"].length - sizes["tab"].length, 3.0))
+        mounts = [face_mount("base", "base, below the flaps", "base", base.panels[0], 1, t, shape=free)]
+        n, step = stack.flaps, stack.step
+        fall = span("base", b, e, "base-length").plus(
+            lever_term("flap", -stack.length, e, "flap-length", -1.0),
+            lever_term(f"{n - 1} steps", -(n - 1) * step, e, "step", -(n - 1.0)),
+        )
+        gaps = [
+            fit_gap(s, "flaps", (f"{s.name}, {n} flaps", "base"), fall),
+            fit_gap(
+                s, "step", (f"{s.name}, tab", "step"),
+                span("step", step, e, "step") - span("tab", stack.tab, e, "tab"),
+            ),
+            fit_gap(
+                s, "place", (f"{s.name}, flaps", "base, across"),
+                span("base", w, e, "base-width") - span("flap", stack.width, e, "flap-width"),
+            ),
+            sheet_gap(e, base.name, s.paper, base.size, (span("base width", w).terms, span("base length", b).terms)),
+        ]  # fmt: skip
+        return Part(
+            e, s.name, tuple(pieces), tuple(instances), (*mounts, *stack.mounts(flap, t + s.glue if sizes["mats"].value == "all" else 0.0)),
+            tuple(stack.swings(s.name, 0.86 * math.pi)), tuple(gaps),
+        )  # fmt: skip
+
+    @staticmethod
+    def _mats(s: Situation, sizes: Sizes, stack: Stack) -> tuple[Piece, list[Instance]]:
+        """One mat for both faces of every flap and one for what shows of the base."""
+        e, away = s.element, s.paper.caliper + s.glue
+        w, h = sizes["mat-width"].length, sizes["mat-height"].length
+        count = int(sizes["mat-count"].length)
+        mat = build_piece(
+            f"{e}.mat", f"{s.name}, mat", s.paper, [Panel("mat", "mat", rectangle(0, 0, w, h))], quantity=count
+        )
+        root = Root("mat", (w / 2, h / 2))
+        middle = (stack.width / 2, stack.length / 2)
+        found = []
+        for k in range(stack.flaps):
+            for face, side, up in (("front", 1, 1.0), ("inside", -1, -1.0)):
+                on = Attach(f"flap-{k + 1}", "flap", middle, (0.0, up), 1 if side > 0 else -1, away)
+                found.append(Instance(f"mat-{k + 1}-{face}", mat.id, root, on))
+        on = Attach("base", "base", (sizes["base-width"].length / 2, h / 2 + MAT_LESS / 2), (0.0, 1.0), 1, away)
+        found.append(Instance("mat-base", mat.id, root, on))
+        return mat, found
+
+
+FAMILY = Waterfall()
