@@ -154,7 +154,7 @@ class _Joiner:
                 slides.setdefault(copy, []).append((motion, way))
         for instance in part.instances:
             piece, root = part.piece(instance.piece), instance.root
-            half = piece.stock.caliper / 2
+            half = piece.stock.caliper / 2 + root.away
             moves = tuple(slides.get(instance.id, ()))
             if instance.attach is not None:
                 attach = instance.attach

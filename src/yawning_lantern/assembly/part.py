@@ -15,13 +15,15 @@ Vec = tuple[float, float, float]
 class Root:
     """The panel by which a thing is placed: its middle and up direction in the piece, and the face that touches.
 
-    `touch` is −1 where the back lies against the host, +1 where the front does.
+    `touch` is −1 where the back lies against the host, +1 where the front does. `away` is what lies between the two, mm:
+    a tag under its pocket.
     """
 
     panel: str
     origin: Point
     up: Point = (0.0, 1.0)
     touch: Literal[-1, 1] = -1
+    away: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)

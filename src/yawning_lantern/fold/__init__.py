@@ -1,6 +1,7 @@
 """Folding: poses from crease angles with true thickness, exact painter order, and sections."""
 
 from yawning_lantern.fold.bsp import Facet, PaintTree, build_tree, paint_order
+from yawning_lantern.fold.examine import Finding, examine, jam
 from yawning_lantern.fold.frames import apply
 from yawning_lantern.fold.pose import State, corners, extent, facets, opening_state, pose
 from yawning_lantern.fold.rings import RingPath, RingSolver, ring_path
@@ -9,6 +10,7 @@ from yawning_lantern.fold.section import Cut, cut_through
 __all__ = [
     "Cut",
     "Facet",
+    "Finding",
     "PaintTree",
     "RingPath",
     "RingSolver",
@@ -17,8 +19,10 @@ __all__ = [
     "build_tree",
     "corners",
     "cut_through",
+    "examine",
     "extent",
     "facets",
+    "jam",
     "opening_state",
     "paint_order",
     "pose",

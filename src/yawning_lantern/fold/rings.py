@@ -34,15 +34,22 @@ class Turned:
     residual: float
 
 
-def _radiusless(step: CreaseStep) -> CreaseStep:
-    return CreaseStep(step.foot, step.along, step.into, 0.0, step.settle, step.shut, step.turns)
+def _plain(step: CreaseStep | PlaceStep) -> CreaseStep | PlaceStep:
+    """The same step as if paper had no thickness."""
+    if isinstance(step, CreaseStep):
+        return CreaseStep(step.foot, step.along, step.into, 0.0, 0.0, step.shut, step.turns)
+    return PlaceStep((*step.frame[:11], 0.0), step.kind, step.moves, step.apart)
+
+
+def _flat(p: Vec) -> Vec:
+    return p[0], p[1], 0.0
 
 
 class RingSolver:
     """The equations of one ring. Panels that do not lead to a glued joint are left out."""
 
     def __init__(self, nodes: Sequence[Node], ring: Ring, plain: bool = False) -> None:
-        """`plain` solves with hinges of no radius."""
+        """`plain` solves as if paper had no thickness: plain hinges, glued faces in one plane."""
         import numpy  # only designs with rings need it
 
         self._np: Any = numpy
@@ -59,7 +66,7 @@ class RingSolver:
         self._parents = [self._place.get(nodes[k].parent, -1) for k in used]
         self._steps = [nodes[k].step for k in used]
         if plain:
-            self._steps = [_radiusless(s) if isinstance(s, CreaseStep) else s for s in self._steps]
+            self._steps = [_plain(step) for step in self._steps]
         self._unknown: dict[int, tuple[int, float]] = {
             self._place[k]: (i, factor)
             for i, group in enumerate(ring.unknowns)
@@ -68,7 +75,14 @@ class RingSolver:
         }
         above = {end: {self._place[k] for k in chain} for end, chain in chains.items()}
         self._pairs = [
-            (self._place[a], self._place[b], p, q, above[a] - above[b], above[b] - above[a])
+            (
+                self._place[a],
+                self._place[b],
+                _flat(p) if plain else p,
+                _flat(q) if plain else q,
+                above[a] - above[b],
+                above[b] - above[a],
+            )
             for a, b, points in ring.joints
             for p, q in points
         ]
@@ -146,7 +160,7 @@ class RingSolver:
             if new <= cost:
                 angles, left, r, jac = angles + step, tried, now, np.array(tried_rows)
                 gained, cost, damping = cost - new, new, max(damping / 10, 1e-12)
-                if gained < _CLOSE**2 + 1e-10 * cost or cost < _CLOSE**2:
+                if gained < _CLOSE**2 + 1e-8 * cost or cost < _CLOSE**2:
                     break
             else:
                 damping = max(damping * 100, 1e-9)

@@ -137,7 +137,7 @@ class Waterfall(Lying):
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """Both faces of each flap, and the base under them."""
-        s, t, e = situation, situation.paper.caliper, situation.element
+        t, e = situation.paper.caliper, situation.element
         w, length = sizes["flap-width"].length, sizes["flap-length"].length
         rooms = {
             f"flap-{k + 1}-{face}": face_room(w, length, t, e, ("flap-width", "flap-length"), f"flap {k + 1}")

@@ -15,10 +15,12 @@ from yawning_lantern.errors import LanternError
 from yawning_lantern.fit import Candidate, Check, candidates, check_gaps
 from yawning_lantern.fold import (
     Cut,
+    Finding,
     PaintTree,
     apply,
     build_tree,
     cut_through,
+    examine,
     extent,
     facets,
     opening_state,
@@ -94,6 +96,11 @@ class Study:
     def checks(self) -> tuple[Check, ...]:
         """Every gap judged, in the order of the nest: to the host first, then the element's own."""
         return check_gaps(gap for r in self.resolved.values() for gap in (*r.gaps, *r.part.gaps))
+
+    @cached_property
+    def findings(self) -> tuple[Finding, ...]:
+        """What the rings tell over their whole swing. Every ring is solved through: a tenth of a second each."""
+        return tuple(f for ring in self.assembly.rings for f in examine(self.assembly, ring))
 
     @property
     def has_clash(self) -> bool:
