@@ -7,7 +7,10 @@ class LanternError(Exception):
     """A person can cause this and can cure it.
 
     `what` is a full sentence; `where` names the field, part or line; `remedy` is a sentence that says what would help.
+    `element` is the id of the part that it came from, where that is known.
     """
+
+    element: str = ""
 
     def __init__(self, what: str, where: str = "", remedy: str = "") -> None:
         self.what = what

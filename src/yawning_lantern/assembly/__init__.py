@@ -3,7 +3,7 @@
 from yawning_lantern.assembly.edges import edge_gaps
 from yawning_lantern.assembly.joined import Assembly, CreaseStep, Guest, Motion, Node, PlaceStep, Ring, join
 from yawning_lantern.assembly.part import Attach, Closure, Instance, Loop, Mount, Part, Pocket, Root, Shape, Swing, Vec
-from yawning_lantern.assembly.room import Gap, Need, Relation, Room, Side, box_sides
+from yawning_lantern.assembly.room import Gap, Need, Relation, Room, Side, box_sides, sits_on
 from yawning_lantern.assembly.spans import Lever, Span, Term, span
 
 __all__ = [
@@ -36,5 +36,6 @@ __all__ = [
     "box_sides",
     "edge_gaps",
     "join",
+    "sits_on",
     "span",
 ]

@@ -77,7 +77,7 @@ def edge_gaps(
     `names` are what the maker calls host and guest; `turn` is in quarter turns, `offset` in mm. Gaps are per side where
     the room says so, else in all, along each pair of opposite sides.
     """
-    over = room.relation == "over"
+    over = room.relation in ("over", "around")
     per_side = room.per_side and need.use == room.use
     sides: list[tuple[Side, Span]] = []
     for side in room.sides:

@@ -15,8 +15,8 @@ Vec = tuple[float, float, float]
 class Root:
     """The panel by which a thing is placed: its middle and up direction in the piece, and the face that touches.
 
-    `touch` is −1 where the back lies against the host, +1 where the front does. `away` is what lies between the two, mm:
-    a tag under its pocket.
+    `touch` is −1 where the back lies against the host, +1 where the front does. `away` is what lies between the two,
+    mm: a tag under its pocket.
     """
 
     panel: str

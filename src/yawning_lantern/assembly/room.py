@@ -9,8 +9,15 @@ from typing import Literal
 
 from yawning_lantern.assembly.spans import Span
 
-Relation = Literal["inside", "over", "onto"]
-"""inside: between the host's walls. over: around the host's outside (a lid). onto: flat on a face (a mat)."""
+Relation = Literal["inside", "over", "onto", "around"]
+"""inside: between the host's walls. over: over the host's walls (a lid). onto: flat on a face (a mat). around: a loop
+about the whole shut host (a band)."""
+
+
+def sits_on(guest: Relation, room: Relation) -> bool:
+    """Whether a guest of one relation can sit where a room of another is: lids over walls, bands around, the rest on
+    floors and faces alike."""
+    return guest == room or (guest in ("inside", "onto") and room in ("inside", "onto"))
 
 
 @dataclass(frozen=True, slots=True)

@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from yawning_lantern.assembly import sits_on
 from yawning_lantern.design import Place, add_guest, remove_element
 from yawning_lantern.desktop.caption import Caption
 from yawning_lantern.desktop.cutaway_view import CutawayView
@@ -243,7 +244,7 @@ class FormPage(QWidget):
             sub = self.put_menu.addMenu(words)
             relation = r.rooms[face].relation
             for kind in families().values():
-                if kind.relation != relation and (relation, kind.relation) != ("inside", "onto"):
+                if not sits_on(kind.relation, relation):
                     continue
                 action = QAction(kind.name, sub)
                 action.triggered.connect(lambda _=False, f=face, k=kind.id: self.put(f, k))

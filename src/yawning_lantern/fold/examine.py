@@ -1,4 +1,4 @@
-"""What a ring tells over its whole swing: glue that does not meet, glue that is missing, slack that the paper must give."""
+"""What a ring tells over its whole swing: glue that does not meet or is missing, slack that the paper must give."""
 
 from __future__ import annotations
 

@@ -12,7 +12,18 @@ from yawning_lantern.measure import inches, snap
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.around import AROUND, around_mount, around_room
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.lying import TAB, Lying, bulks, count_of, extent, face_mount, fit_gap, row
+from yawning_lantern.structures.lying import (
+    TAB,
+    Lying,
+    bulks,
+    clear,
+    count_of,
+    extent,
+    face_mount,
+    fit_gap,
+    row,
+    within,
+)
 from yawning_lantern.structures.shell import lever_term
 from yawning_lantern.structures.solving import face_room, given_length, length_of, sheet_gap, word_of
 
@@ -74,36 +85,66 @@ class AccordionSpine(Lying):
     parameters = (
         Parameter("pages", "Pages", "count", "How many stand in the spine.", "Pages", 1, MOST, default=5),
         Parameter("page-width", "Page, width", "length", "Of a page or a bought envelope.", "Pages", 10.0),
-        Parameter("page-kind", "Pages are", "word", "Cut from the sheet, or bought envelopes.", "Pages",
-                  words=("cut", "envelopes"), default="cut"),
-        Parameter("page-bulk", "Bulk of a page", "length", "Thickness of a page with all that is on it.", "Pages",
-                  most=40.0),
-        Parameter("joint", "Pages are", "word", "Glued into the valleys, or left free to turn.", "Pages",
-                  words=("glued", "free"), default="glued"),
+        Parameter(
+            "page-kind",
+            "Pages are",
+            "word",
+            "Cut from the sheet, or bought envelopes.",
+            "Pages",
+            words=("cut", "envelopes"),
+            default="cut",
+        ),
+        Parameter(
+            "page-bulk", "Bulk of a page", "length", "Thickness of a page with all that is on it.", "Pages", most=40.0
+        ),
+        Parameter(
+            "joint",
+            "Pages are",
+            "word",
+            "Glued into the valleys, or left free to turn.",
+            "Pages",
+            words=("glued", "free"),
+            default="glued",
+        ),
         Parameter("height", "Height", "length", "Of pages, spine and covers.", "Pages", 10.0),
-        Parameter("pleat", "Pleat", "length", "Depth of a pleat: how far a hill reaches between the pages.", "Spine", 5.0,
-                  default=TAB),
-        Parameter("hills", "Hills", "word", "Sharp, or flat on top where the pages carry bulk.", "Spine",
-                  words=("auto", "sharp", "flat"), default="auto"),
+        Parameter(
+            "pleat",
+            "Pleat",
+            "length",
+            "Depth of a pleat: how far a hill reaches between the pages.",
+            "Spine",
+            5.0,
+            default=TAB,
+        ),
+        Parameter(
+            "hills",
+            "Hills",
+            "word",
+            "Sharp, or flat on top where the pages carry bulk.",
+            "Spine",
+            words=("auto", "sharp", "flat"),
+            default="auto",
+        ),
         Parameter("hill-top", "Flat top", "length", "Width of the flat top of a hill.", "Spine", most=40.0),
         Parameter("cover-width", "Cover, width", "length", "Tab, page and play.", "Cover", 10.0),
         Parameter("strip", "Spine strip", "length", "Length to cut.", "Spine", derived=True),
         Parameter("panels", "Pleats", "count", "2N + 2.", "Spine", derived=True),
         Parameter("thick", "Closed", "length", "Thickness of the shut book.", "Cover", derived=True),
-    )  # fmt: skip
+    )
 
     def size(self, situation: Situation) -> dict[str, Sized]:
         """Pages, spine and covers. Raises ParameterError where the pages are narrower than the pleats."""
         s, given, t = situation, situation.given, situation.paper.caliper
         pages = count_of(s, "pages", 5)
         n = int(pages.length)
+        wide = clear(s.room, 0) if s.room is not None else given_length(given, "cover-width") or 1000.0
         sizes: dict[str, Sized] = {
             "pages": pages,
             "page-kind": word_of(given, "page-kind", "cut"),
             "joint": word_of(given, "joint", "glued"),
             "hills": word_of(given, "hills", "auto"),
             "height": extent(s, "height", 1, inches(5.75)),
-            "pleat": length_of(given, "pleat", TAB),
+            "pleat": length_of(given, "pleat", within(s, TAB, wide / 5)),
         }
         pleat = sizes["pleat"].length
         page = given_length(given, "page-width")

@@ -35,7 +35,7 @@ AROUND = "around"
 def around_room(reach: Span, thick: Span, nominal: tuple[float, float], caliper: float) -> Room:
     """The outside of a shut thing as a band sees it: half its width each way, and its thickness. Lengths in mm."""
     sides = (Side("right", 0.0, reach), Side("left", math.pi, reach))
-    return Room("over", "band", sides, nominal, caliper, height=thick)
+    return Room("around", "band", sides, nominal, caliper, height=thick)
 
 
 def around_mount(
@@ -64,7 +64,7 @@ class Around:
 class Band:
     """A loop around a shut thing; subclasses say of what, and how long the strip is."""
 
-    relation: Relation = "over"
+    relation: Relation = "around"
     starts: tuple[Start, ...] = ("size",)
     headline: tuple[str, ...] = ("breadth", "strip")
     faces = (("front", "front of the band"),)
@@ -105,7 +105,7 @@ class Band:
             )
             sides = (Side("right", 0.0, inside), Side("left", math.pi, inside))
         thick = span("band", t).plus(Term("bulk on the band", s.bulk_on("front")))
-        return Need("over", "band", sides, caliper=t, height=thick, want=(0.0, inches(1 / 4)))
+        return Need("around", "band", sides, caliper=t, height=thick, want=(0.0, inches(1 / 4)))
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """Its front."""

@@ -24,7 +24,7 @@ CORNER = inches(1 / 8)
 ABOUT = 0.05
 """How much a hinge gap may fall short, mm: an eighth suits boards of 1.6. Common practice, no source."""
 BOARD = 1.5
-"""Turn-in, least turn-in, distance of the mitre from the board's corner, usual board, mm. Common practice, no source."""
+"""Turn-in, least turn-in, mitre from the board's corner, usual board, mm. Common practice, no source."""
 
 
 class BoardCover(Lying):
@@ -38,24 +38,36 @@ class BoardCover(Lying):
     headline = ("board-width", "board-height", "spine")
     starts: tuple[Start, ...] = ("size", "contents")
     faces = (
-        ("front", "front board, outside"), ("inside-front", "front board, inside"), ("inside-back", "back board, inside"),
-        ("inside-spine", "spine, inside"), (AROUND, "around it, shut"),
-    )  # fmt: skip
+        ("front", "front board, outside"),
+        ("inside-front", "front board, inside"),
+        ("inside-back", "back board, inside"),
+        ("inside-spine", "spine, inside"),
+        (AROUND, "around it, shut"),
+    )
     parameters = (
         Parameter("board-width", "Board, width", "length", "Of one board.", "Boards", 20.0),
         Parameter("board-height", "Board, height", "length", "Foot to head.", "Boards", 20.0),
-        Parameter("spine", "Spine", "length", "Width of the spine board; from what lies inside if left open.", "Boards", 2.0),
+        Parameter(
+            "spine", "Spine", "length", "Width of the spine board; from what lies inside if left open.", "Boards", 2.0
+        ),
         Parameter("board", "Board, thickness", "length", "Of the boards.", "Boards", 0.3, 5.0, default=BOARD),
         Parameter("gap", "Hinge gap", "length", "Between spine and board; twice the board at least.", "Cover", 0.5),
         Parameter("turn-in", "Turn-in", "length", "What is folded over the edges.", "Cover", 5.0, default=TURN_IN),
-        Parameter("liner", "Liner", "word", "One leaf with slack over the hinges, or one for each board.", "Cover",
-                  words=("two", "one"), default="two"),
+        Parameter(
+            "liner",
+            "Liner",
+            "word",
+            "One leaf with slack over the hinges, or one for each board.",
+            "Cover",
+            words=("two", "one"),
+            default="two",
+        ),
         Parameter("content-height", "Thickness inside", "length", "What lies between the boards.", "Contents", 0.0),
         Parameter("cover-width", "Covering sheet, width", "length", "To cut.", "Cover", derived=True),
         Parameter("cover-height", "Covering sheet, height", "length", "To cut.", "Cover", derived=True),
         Parameter("mitre", "Mitre", "length", "Cut off each corner, along both edges.", "Cover", derived=True),
         Parameter("outside-width", "Shut, width", "length", "Board, gap and spine.", "Boards", derived=True),
-    )  # fmt: skip
+    )
 
     def size(self, situation: Situation) -> dict[str, Sized]:
         """Boards, gaps and covering sheet. Raises ParameterError where the boards vanish."""
@@ -148,7 +160,7 @@ class BoardCover(Lying):
             for n, label, a, b in zip(names, labels, x[:-1], x[1:], strict=True)
         ]
         folds = [Fold(a, b, math.pi / 4) for a, b in pairwise(names)]
-        inset = min(turn * 0.9, max(turn - CORNER - board, 0.0))
+        inset = min(turn * 0.9, max(turn - CORNER - board, 0.0), 0.45 * h, 0.9 * w)
         for name, foot, edge in (("front", x[0], 0.0), ("back", x[5], x[5] + turn)):
             sides = ((foot, y0), (edge, y0 + inset), (edge, y1 - inset), (foot, y1))
             shape = sides if edge > foot else tuple(reversed(sides))
@@ -209,10 +221,15 @@ class BoardCover(Lying):
         lined = (w, h) if count == 2 else (2 * w + 2 * gap + spine, h)
         less = inches(1 / 8)
         liner = build_piece(
-            f"{e}.liner", f"{s.name}, liner", s.paper,
-            [Panel("liner", "liner", rectangle(0, 0, lined[0] - less, lined[1] - less))], quantity=count,
-            note="One leaf for each board: it cannot buckle." if count == 2 else "Glue it with the cover half shut: it needs slack.",
-        )  # fmt: skip
+            f"{e}.liner",
+            f"{s.name}, liner",
+            s.paper,
+            [Panel("liner", "liner", rectangle(0, 0, lined[0] - less, lined[1] - less))],
+            quantity=count,
+            note="One leaf for each board: it cannot buckle."
+            if count == 2
+            else "Glue it with the cover half shut: it needs slack.",
+        )
         pieces.append(liner)
         if count == 2:
             for name in ("back", "front"):

@@ -10,6 +10,7 @@ from yawning_lantern.assembly import Attach, Gap, Instance, Mount, Part, Pocket,
 from yawning_lantern.assembly.room import SIDE_NAMES
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, bounds, build_piece, rectangle
+from yawning_lantern.structures.around import around_mount
 from yawning_lantern.structures.declare import Situation, Sizes
 from yawning_lantern.structures.shell import FOLD_SHIFT, WALL_UP, lever_term, wall_mounts
 from yawning_lantern.structures.solving import centred, contents_gaps, contents_of, fits_sheet, sheet_gap
@@ -269,6 +270,12 @@ def _mounts(s: Situation, cross: Cross, middle: Point, top: float, pieced: bool)
     if cross.sides != 4:
         return mounts
     mounts.append(Mount("mouth", "over the walls", "cross", "base", 1, middle, up, outline, top, True, h + inches(1)))
+    if s.room is None:
+        front = next(panel for panel in cross.square() if panel.name == "wall-front")
+        down = middle[1] - h - d / 2  # a pieced strip is cut where the whole cross would have its corners
+        moved = Panel(front.name, front.label, tuple((x + middle[0] - h - w / 2, y + down) for x, y in front.outline))
+        bulk = s.bulk_on("front-outside")
+        mounts.append(around_mount("cross", moved, -1, t + 2 * bulk, (0.0, -1.0), (w, h), h + inches(1)))
     for mount in wall_mounts(w, d, h, "cross", t, 1, "wall"):
         side = mount.id.split("-")[0]
         instance, panel = _wall_at(side, pieced)

@@ -11,7 +11,7 @@ from yawning_lantern.measure import inches, snap
 from yawning_lantern.pattern import Panel, build_piece, rectangle
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.flaps import MOST_FLAPS, Stack, flap_faces
-from yawning_lantern.structures.lying import TAB, Lying, count_of, extent, face_mount, fit_gap
+from yawning_lantern.structures.lying import TAB, Lying, clear, count_of, extent, face_mount, fit_gap, within
 from yawning_lantern.structures.reach import STRAP_AT, fall_reach, strap_length
 from yawning_lantern.structures.shell import lever_term
 from yawning_lantern.structures.solving import face_room, given_length, length_of, sheet_gap
@@ -44,12 +44,13 @@ class DropCascade(Lying):
     def size(self, situation: Situation) -> dict[str, Sized]:
         """Flaps, page, fall and strap. Raises ParameterError where the flaps do not fit the page."""
         s, given = situation, situation.given
-        flaps, tab = count_of(s, "flaps", 3), length_of(given, "tab", TAB)
+        tall = clear(s.room, 1) if s.room is not None else given_length(given, "base-length") or 1000.0
+        flaps, tab = count_of(s, "flaps", 3), length_of(given, "tab", within(s, TAB, tall / 8))
         step = length_of(given, "step", tab.length, "auto")
         spread = (flaps.length - 1) * step.length
         length = given_length(given, "flap-length")
-        tall = None if length is None else length + spread
-        base = extent(s, "base-length", 1, inches(5), tall)
+        needed = None if length is None else length + spread
+        base = extent(s, "base-length", 1, inches(5), needed)
         if length is None:
             length = snap(base.length - spread, s.cut.grid, "down").value
         if length < 6.0 or length + spread > base.length + 1e-6:

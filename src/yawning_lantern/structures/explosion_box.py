@@ -9,6 +9,7 @@ from yawning_lantern.assembly import Need, Part, Relation, Room, Side, Span, Ter
 from yawning_lantern.assembly.room import SIDE_NAMES
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import format_length, inches, snap
+from yawning_lantern.structures.around import AROUND, around_room
 from yawning_lantern.structures.cross import TAG_LESS, Cross, build_cross, pocket_bulk, pocket_width, star_base
 from yawning_lantern.structures.declare import GuestNeed, Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.shell import inner_reach, outer_reach
@@ -44,6 +45,7 @@ class ExplosionBox:
     faces = (
         ("floor", "floor, inside"),
         ("mouth", "over the walls"),
+        (AROUND, "around the walls"),
         *((f"{side}-{face}", f"{side} wall, {face}") for side in SIDE_NAMES for face in ("inside", "outside")),
     )
     parameters = (
@@ -229,7 +231,7 @@ class ExplosionBox:
             return Sized(sizes["base"].length, "auto")
         if content is not None and sizes["sides"].value == 4:
             return up_to_cut(s, content + t + bulk + sizes["content-play"].length, "auto")
-        if content is not None:
+        if content is not None and "content-width" in sizes:
             return self._polygon_base(s, sizes)
         if sheet is not None and sizes["sides"].value == 4:
             return Sized(sheet - 2 * sizes["wall"].length, "auto")
@@ -270,6 +272,8 @@ class ExplosionBox:
             step = room.step if room.step is not None else max(STEP_HABIT, snap(needed, s.cut.grid, "up").value)
             return Sized(room.nominal[axis] - step * self._across(sizes), "fill")
         clear = 2 * min(side.reach.value for side in room.sides)
+        if n == 4 and len(room.sides) == 4:
+            clear = sum(side.reach.value for side in room.sides[axis::2])
         return Sized(snap(clear - t - 2 * bulk - 2 * LAYER_PLAY, s.cut.grid, "down").value, "fill")
 
     @staticmethod
@@ -406,6 +410,13 @@ class ExplosionBox:
             rooms["mouth"] = Room(
                 "over", "lid", self._sides(s, sizes, "outside"), (w, d), t, self._most_bulk(s, sizes, "outside"), wall=h
             )
+            if s.room is None:
+                right = self._sides(s, sizes, "outside")[0].reach
+                deep = span(f"{s.name} base", d, s.element, self._lever(s, "base-depth")).plus(
+                    Term("sheet", t),
+                    Term("bulk outside", sum(self._bulk(s, sizes, x, "outside") for x in ("back", "front"))),
+                )
+                rooms[AROUND] = around_room(right, deep, (w, h), t)
             for side, name in zip(SIDE_NAMES, ("base-depth", "base", "base-depth", "base"), strict=True):
                 for face in ("inside", "outside"):
                     rooms[f"{side}-{face}"] = face_room(

@@ -31,17 +31,32 @@ class GateBag(PopUp):
         Parameter("bag-width", "Bag, width", "length", "Along the gutter.", "Bag", 10.0),
         Parameter("bag-height", "Bag, height", "length", "Foot to mouth.", "Bag", 10.0),
         Parameter("gusset", "Gusset", "length", "Front to back when it stands open.", "Bag", 6.0),
-        Parameter("seam", "Seam", "word", "The seam tab inside the bag or outside: two schools.", "Bag",
-                  words=("inside", "outside"), default="inside"),
+        Parameter(
+            "seam",
+            "Seam",
+            "word",
+            "The seam tab inside the bag or outside: two schools.",
+            "Bag",
+            words=("inside", "outside"),
+            default="inside",
+        ),
         Parameter("seam-tab", "Seam tab", "length", "Glued to the front.", "Bag", 3.0),
         Parameter("tab", "Bottom tab", "length", "Glued either side of the gutter.", "Bag", 3.0),
-        Parameter("band", "Doubled band", "length", "Folded down inside the mouth; hides the ends of the handles.", "Bag",
-                  most=100.0),
+        Parameter(
+            "band",
+            "Doubled band",
+            "length",
+            "Folded down inside the mouth; hides the ends of the handles.",
+            "Bag",
+            most=100.0,
+        ),
         Parameter("centre", "Centre", "length", "The panel that both leaves cover.", "Card", 20.0),
         *CARD_PARAMETERS,
-        Parameter("shut-reach", "Reach when shut", "length", "How far it reaches from the gutter.", "Bag", derived=True),
+        Parameter(
+            "shut-reach", "Reach when shut", "length", "How far it reaches from the gutter.", "Bag", derived=True
+        ),
         Parameter("handle-cord", "Cord for a handle", "length", "Two are needed.", "Bag", derived=True),
-    )  # fmt: skip
+    )
 
     def size(self, situation: Situation) -> dict[str, Sized]:
         """Leaves and bag. Raises ParameterError where nothing is left to fold."""
@@ -112,9 +127,14 @@ class GateBag(PopUp):
         flags = (ScoreFlag("x", w, "bag-width", 1.0), ScoreFlag("x", x[3], "gusset", 1.0))
         _ = q
         return build_piece(
-            f"{s.element}.bag", f"{s.name}, bag", s.paper, panels, folds, flags=flags,
-            note=f"Seam {sizes['seam'].value}. Punch the handle holes and knot the cords before the band is glued down.",
-        )  # fmt: skip
+            f"{s.element}.bag",
+            f"{s.name}, bag",
+            s.paper,
+            panels,
+            folds,
+            flags=flags,
+            note=f"Seam {sizes['seam'].value}. Punch the holes and knot the cords before the band is glued down.",
+        )
 
     def _loop(self, s: Situation, sizes: Sizes) -> Loop:
         """Two rings at once: the back's bottom tab on the left leaf, and the seam on the front."""
@@ -160,32 +180,43 @@ class GateBag(PopUp):
         ]
         gaps = [
             fit_gap(
-                s, "inside-card", (s.name, "leaf edge"),
+                s,
+                "inside-card",
+                (s.name, "leaf edge"),
                 span("leaf", page, e, "page-width").plus(
                     lever_term("half a gusset", -g / 2, e, "gusset", -0.5),
                     lever_term("bag", -h, e, "bag-height", -1.0),
                 ),
             ),
             fit_gap(
-                s, "inside-card", (f"{s.name}, along the gutter", "leaf"),
+                s,
+                "inside-card",
+                (f"{s.name}, along the gutter", "leaf"),
                 span("leaf", high, e, "page-height") - span("bag", w, e, "bag-width"),
             ),
             fit_gap(
-                s, "step", (f"{s.name}, gussets folded in", "bag's width"),
+                s,
+                "step",
+                (f"{s.name}, gussets folded in", "bag's width"),
                 span("bag", w, e, "bag-width").plus(
                     lever_term("both gussets", -g, e, "gusset", -1.0), Term("seam", 0.0)
                 ),
             ),
             fit_gap(
-                s, "step", (f"{s.name}, bottom tab", "gutter"),
+                s,
+                "step",
+                (f"{s.name}, bottom tab", "gutter"),
                 span("half a gusset", g / 2, e, "gusset", 0.5) - span("tab", sizes["tab"].length, e, "tab"),
             ),
             fit_gap(
-                s, "leaves", (f"{s.name}, two leaves", "centre"),
-                span("two leaves", 2 * page, e, "page-width", 2.0) - span("centre", sizes["centre"].length, e, "centre"),
+                s,
+                "leaves",
+                (f"{s.name}, two leaves", "centre"),
+                span("two leaves", 2 * page, e, "page-width", 2.0)
+                - span("centre", sizes["centre"].length, e, "centre"),
             ),
             self.card_sheet(s, sizes, card),
-        ]  # fmt: skip
+        ]
         mounts = [
             *self.card_mounts(s, sizes, card, list(rooms), page - g / 2 - h),
             face_mount("bag-front", "front of the bag", "bag", bag.panel("front"), 1, t),

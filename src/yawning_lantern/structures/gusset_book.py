@@ -11,9 +11,9 @@ from yawning_lantern.measure import inches, snap
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.around import AROUND, around_mount, around_room
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.lying import TAB, Lying, count_of, extent, face_mount, fit_gap, row
+from yawning_lantern.structures.lying import TAB, Lying, clear, count_of, extent, face_mount, fit_gap, row, within
 from yawning_lantern.structures.shell import lever_term
-from yawning_lantern.structures.solving import face_room, length_of, positive, sheet_gap, word_of
+from yawning_lantern.structures.solving import face_room, given_length, length_of, positive, sheet_gap, word_of
 
 MOST = 12
 GUSSET = inches(1 / 8)
@@ -52,12 +52,13 @@ class GussetBook(Lying):
     def size(self, situation: Situation) -> dict[str, Sized]:
         """Pages and gussets. Raises ParameterError where no page is left."""
         s = situation
+        wide = clear(s.room, 0) if s.room is not None else given_length(s.given, "page-width") or 1000.0
         sizes = {
             "pages": count_of(s, "pages", 5),
             "page-kind": word_of(s.given, "page-kind", "cut"),
             "page-width": extent(s, "page-width", 0, inches(4.25)),
             "page-height": extent(s, "page-height", 1, inches(6.25)),
-            "tab": length_of(s.given, "tab", TAB),
+            "tab": length_of(s.given, "tab", within(s, TAB, wide / 5)),
         }
         n = int(sizes["pages"].length)
         bulk = max((self._bulk(s, k) for k in range(n)), default=0.0)

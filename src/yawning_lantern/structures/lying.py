@@ -8,7 +8,7 @@ from itertools import pairwise
 
 from yawning_lantern.assembly import Gap, Mount, Need, Relation, Room, Span, Term, box_sides, span
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches
+from yawning_lantern.measure import inches, snap
 from yawning_lantern.pattern import Line, Panel, Point, bounds, rectangle
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.solving import down_to_cut, given_length, length_of, up_to_cut
@@ -17,6 +17,8 @@ BORDER = inches(1 / 8)
 """What a thing that fills a face leaves free of it in all, mm. Common practice, no source."""
 TAB = inches(1 / 2)
 """A glued tab, mm. Common practice, no source."""
+LEAST = 3.0
+"""Less cannot be folded or cut, mm."""
 ARC = 5  # straight pieces to a rounded corner
 
 
@@ -33,9 +35,19 @@ def extent(s: Situation, name: str, axis: int, default: float, auto: float | Non
         return length_of(s.given, name, default)
     if auto is not None:
         return up_to_cut(s, auto, "auto")
-    if s.room is not None:
-        return down_to_cut(s, clear(s.room, axis) - BORDER, "fill")
-    return Sized(default, "default")
+    if s.room is None:
+        return Sized(default, "default")
+    left = down_to_cut(s, clear(s.room, axis) - BORDER, "fill")
+    if left.length < LEAST:
+        raise ParameterError(
+            f"The face leaves {max(left.length, 0.0):.0f} mm for it: too little.", s.name, "Put it on a larger face."
+        )
+    return left
+
+
+def within(s: Situation, usual: float, most: float) -> float:
+    """The usual length, or where that is too much for a small face the most there is, on the cutting grid. mm."""
+    return usual if usual <= most else max(snap(most, s.cut.grid, "down").value, LEAST)
 
 
 def count_of(s: Situation, name: str, default: int) -> Sized:
@@ -137,7 +149,7 @@ def face_mount(
     mount: str, label: str, instance: str, panel: Panel, side: int, caliper: float, up: Point = (0.0, 1.0),
     shape: tuple[float, float, float, float] | None = None,
 ) -> Mount:  # fmt: skip
-    """A face of a panel as a place for guests; `shape` (x0, y0, x1, y1 in the piece, mm) where not all of it is free."""
+    """A face of a panel as a place for guests; `shape` (x0, y0, x1, y1, mm) where not all of it is free."""
     x0, y0, x1, y1 = shape or bounds(panel.outline)
     w, h = (x1 - x0, y1 - y0) if abs(up[1]) > 0.5 else (y1 - y0, x1 - x0)
     outline = rectangle(-w / 2, -h / 2, w / 2, h / 2)

@@ -9,7 +9,17 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap
 from yawning_lantern.pattern import Panel, build_piece, rectangle
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.lying import SIZE_PARAMETERS, Lying, bulks, extent, face_mount, fit_gap, notch
+from yawning_lantern.structures.lying import (
+    SIZE_PARAMETERS,
+    Lying,
+    bulks,
+    clear,
+    extent,
+    face_mount,
+    fit_gap,
+    notch,
+    within,
+)
 from yawning_lantern.structures.shell import lever_term
 from yawning_lantern.structures.solving import face_room, given_length, length_of, sheet_gap, word_of
 
@@ -32,22 +42,43 @@ class GluedPocket(Lying):
     faces = (("face", "on the pocket"),)
     parameters = (
         *SIZE_PARAMETERS,
-        Parameter("mouth", "Mouth", "word", "Where the tag goes in; right is the side away from a gutter.", "Pocket",
-                  words=("up", "right", "left"), default="up"),
-        Parameter("strip", "Glued strip", "length", "What the glue takes along each closed side.", "Pocket", 1.0, 30.0,
-                  default=STRIP),
-        Parameter("notch", "Notch", "length", "Width of the half circle in the mouth; 0 for none.", "Pocket", most=60.0),
+        Parameter(
+            "mouth",
+            "Mouth",
+            "word",
+            "Where the tag goes in; right is the side away from a gutter.",
+            "Pocket",
+            words=("up", "right", "left"),
+            default="up",
+        ),
+        Parameter(
+            "strip",
+            "Glued strip",
+            "length",
+            "What the glue takes along each closed side.",
+            "Pocket",
+            1.0,
+            30.0,
+            default=STRIP,
+        ),
+        Parameter(
+            "notch", "Notch", "length", "Width of the half circle in the mouth; 0 for none.", "Pocket", most=60.0
+        ),
         Parameter("tag", "Tag", "word", "Cut a tag for it.", "Tag", words=("yes", "no"), default="yes"),
         Parameter("tag-width", "Tag, width", "length", "Across the mouth.", "Tag", 3.0),
         Parameter("tag-length", "Tag, length", "length", "Into the pocket.", "Tag", 3.0),
-        Parameter("content-width", "Card, width", "length", "A card that shall slide in, across the mouth.", "Contents", 3.0),
+        Parameter(
+            "content-width", "Card, width", "length", "A card that shall slide in, across the mouth.", "Contents", 3.0
+        ),
         Parameter("content-height", "Card, length", "length", "A card that shall slide in.", "Contents", 3.0),
-    )  # fmt: skip
+    )
 
     def size(self, situation: Situation) -> dict[str, Sized]:
         """Pocket, notch and tag. Raises ParameterError where the glue leaves no pocket."""
         s, given = situation, situation.given
-        strip, mouth = length_of(given, "strip", STRIP), word_of(given, "mouth", "up")
+        mouth = word_of(given, "mouth", "up")
+        least = min(clear(s.room, 0), clear(s.room, 1)) if s.room is not None else 1000.0
+        strip = length_of(given, "strip", within(s, STRIP, least / 6))
         card = [given_length(given, f"content-{n}") for n in ("width", "height")]
         sideways = mouth.value != "up"
         need = [
@@ -145,14 +176,19 @@ class GluedPocket(Lying):
             swings = (Swing("tag", f"tag out of {s.name}", slides=(("tag", way_out),)),)
         gaps = [
             fit_gap(
-                s, "pocket", (f"{s.name}, tag" if tagged else "card", "pocket, across"),
+                s,
+                "pocket",
+                (f"{s.name}, tag" if tagged else "card", "pocket, across"),
                 span("pocket", inside + 2 * sizes["strip"].length, e, "height" if mouth != "up" else "width").plus(
                     lever_term("glued strips", -2 * sizes["strip"].length, e, "strip", -2.0)
-                ) - span("tag", tw, e, "tag-width"),
+                )
+                - span("tag", tw, e, "tag-width"),
                 (inches(1 / 16), 2000.0),
             ),
-            sheet_gap(e, s.name, s.paper, (w, h), (span("width", w, e, "width").terms, span("height", h, e, "height").terms)),
-        ]  # fmt: skip
+            sheet_gap(
+                e, s.name, s.paper, (w, h), (span("width", w, e, "width").terms, span("height", h, e, "height").terms)
+            ),
+        ]
         if wide:
             gaps.append(
                 fit_gap(

@@ -12,9 +12,9 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap
 from yawning_lantern.pattern import Fold, Panel, build_piece, rectangle
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.lying import Lying, count_of, extent, face_mount, fit_gap, row
+from yawning_lantern.structures.lying import Lying, clear, count_of, extent, face_mount, fit_gap, row, within
 from yawning_lantern.structures.shell import lever_term
-from yawning_lantern.structures.solving import face_room, length_of, sheet_gap
+from yawning_lantern.structures.solving import face_room, given_length, length_of, sheet_gap
 
 MOST = 8
 PLAY = inches(1 / 32)
@@ -48,7 +48,9 @@ class PullWaterfall(Lying):
     def size(self, situation: Situation) -> dict[str, Sized]:
         """Flaps, holder, base and strip. Raises ParameterError where the flaps do not fit the base."""
         s, given = situation, situation.given
-        n, step = count_of(s, "flaps", 4), length_of(given, "step", inches(1 / 2))
+        tall = clear(s.room, 1) if s.room is not None else given_length(given, "base-length") or 1000.0
+        n = count_of(s, "flaps", 4)
+        step = length_of(given, "step", within(s, inches(1 / 2), tall / (2 * n.length + 2)))
         sizes = {"flaps": n, "step": step, "play": length_of(given, "play", PLAY)}
         sizes["base-width"] = extent(s, "base-width", 0, inches(4))
         sizes["base-length"] = extent(s, "base-length", 1, inches(6))
@@ -112,10 +114,16 @@ class PullWaterfall(Lying):
         sw = min(fw, w) * 0.6
         folds = [Fold(a[0], c[0], 0.0) for a, c in pairwise(parts[1:])]
         strip = build_piece(
-            f"{e}.strip", f"{s.name}, strip", s.paper, row(parts, 0.0, sw, "y"),
-            [Fold("back", "step-1", math.pi, wrap=t + 2 * play), *[replace(f, angle=1e-9, wrap=t + 2 * play) for f in folds]],
+            f"{e}.strip",
+            f"{s.name}, strip",
+            s.paper,
+            row(parts, 0.0, sw, "y"),
+            [
+                Fold("back", "step-1", math.pi, wrap=t + 2 * play),
+                *[replace(f, angle=1e-9, wrap=t + 2 * play) for f in folds],
+            ],
             note="Score every step. Fold the first about the holder; it must run freely.",
-        )  # fmt: skip
+        )
         flap = build_piece(
             f"{e}.flap", f"{s.name}, flap", s.paper, [Panel("flap", "flap", rectangle(0, 0, fw, length))], quantity=n,
             note="Glue the head of each on its step, the lowest first.",
@@ -146,18 +154,34 @@ class PullWaterfall(Lying):
             swings.append(Swing(f"pull-{k + 1}", f"{s.name} is drawn a step: flap {k + 1} turns", tuple(turned), slide))
         gaps = [
             fit_gap(
-                s, "flaps", (f"{s.name}, {n} flaps", "base"),
+                s,
+                "flaps",
+                (f"{s.name}, {n} flaps", "base"),
                 span("base", b, e, "base-length").plus(
-                    lever_term("flap", -length, e, "flap-length", -1.0), lever_term("travel", -n * step, e, "step", -float(n))
+                    lever_term("flap", -length, e, "flap-length", -1.0),
+                    lever_term("travel", -n * step, e, "step", -float(n)),
                 ),
             ),
-            fit_gap(s, "place", (f"{s.name}, flaps", "base, across"),
-                    span("base", w, e, "base-width") - span("flap", fw, e, "flap-width")),
-            fit_gap(s, "step", (f"{s.name}, holder", "step"),
-                    span("step", step, e, "step") - span("holder", hold, e, "holder")),
-            sheet_gap(e, base.name, s.paper, base.size, (span("width", w, e, "base-width").terms,
-                                                         span("length", b, e, "base-length").terms)),
-        ]  # fmt: skip
+            fit_gap(
+                s,
+                "place",
+                (f"{s.name}, flaps", "base, across"),
+                span("base", w, e, "base-width") - span("flap", fw, e, "flap-width"),
+            ),
+            fit_gap(
+                s,
+                "step",
+                (f"{s.name}, holder", "step"),
+                span("step", step, e, "step") - span("holder", hold, e, "holder"),
+            ),
+            sheet_gap(
+                e,
+                base.name,
+                s.paper,
+                base.size,
+                (span("width", w, e, "base-width").terms, span("length", b, e, "base-length").terms),
+            ),
+        ]
         mounts = tuple(
             face_mount(f"flap-{k + 1}", f"flap {k + 1}, front", f"flap-{k + 1}", flap.panels[0], 1, t) for k in range(n)
         )

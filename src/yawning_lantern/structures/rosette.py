@@ -23,6 +23,7 @@ FLAT, WARN = 1.0, 1.05
 """Ring length over the rim's circle: least, and where it begins to be safe. Measured on simulated paper."""
 DISC_SIDES = 24
 MOST_STRIPS = 12
+LEAST = 20.0  # mm across
 
 
 def _circle(radius: float) -> tuple[tuple[float, float], ...]:
@@ -47,29 +48,58 @@ class Rosette(Lying):
     starts: tuple[Start, ...] = ("size", "sheet")
     faces = (("medallion", "on the medallion"),)
     parameters = (
-        Parameter("diameter", "Diameter", "length", "Rim to rim. Leave it open to work from strips.", "Rosette", 20.0, 900.0),
+        Parameter(
+            "diameter", "Diameter", "length", "Rim to rim. Leave it open to work from strips.", "Rosette", 20.0, 900.0
+        ),
         Parameter("strip-width", "Strip, width", "length", "From hub to rim.", "Strips", 6.0),
         Parameter("pleat", "Pleat", "length", "From score to score; narrower for small ones.", "Strips", 3.0, 60.0),
         Parameter("strips", "Strips", "count", "How many are joined.", "Strips", 1, MOST_STRIPS),
         Parameter("strip-length", "Strip, length", "length", "Of one strip as cut.", "Strips", 20.0),
-        Parameter("print-margin", "Unprinted margin", "length", "White at each end of a strip that must go.", "Strips",
-                  most=60.0),
+        Parameter(
+            "print-margin",
+            "Unprinted margin",
+            "length",
+            "White at each end of a strip that must go.",
+            "Strips",
+            most=60.0,
+        ),
         Parameter("hub", "Hub", "length", "Radius of the hole; the sheets themselves need some.", "Rosette", 0.0),
-        Parameter("medallion", "Medallion", "length", "Diameter of the round in the middle; 0 for none.", "Rosette",
-                  most=600.0),
+        Parameter(
+            "medallion",
+            "Medallion",
+            "length",
+            "Diameter of the round in the middle; 0 for none.",
+            "Rosette",
+            most=600.0,
+        ),
         Parameter("tails", "Tails", "count", "Ribbons of paper with a V cut, below.", "Rosette", 0, 3, default=0),
         Parameter("tail-length", "Tail, length", "length", "From the middle to the points.", "Rosette", 20.0),
-        Parameter("press", "Hold with", "word", "What keeps it on its disc: its spring is strong.", "Rosette",
-                  words=("hot-glue", "tape"), default="hot-glue"),
+        Parameter(
+            "press",
+            "Hold with",
+            "word",
+            "What keeps it on its disc: its spring is strong.",
+            "Rosette",
+            words=("hot-glue", "tape"),
+            default="hot-glue",
+        ),
         Parameter("panels", "Panels", "count", "In the ring; even, or two mountains meet.", "Worked out", derived=True),
         Parameter("each", "Panels a strip", "count", "Before joining.", "Worked out", derived=True),
-        Parameter("trim", "Panels to cut away", "count", "So that the ring keeps alternating.", "Worked out", derived=True),
-        Parameter("fullness", "Fullness, percent", "count", "Ring length over the rim; 170 to 220 is good.", "Worked out",
-                  derived=True),
+        Parameter(
+            "trim", "Panels to cut away", "count", "So that the ring keeps alternating.", "Worked out", derived=True
+        ),
+        Parameter(
+            "fullness",
+            "Fullness, percent",
+            "count",
+            "Ring length over the rim; 170 to 220 is good.",
+            "Worked out",
+            derived=True,
+        ),
         Parameter("rim-thick", "Thick at the rim", "length", "When pressed flat.", "Worked out", derived=True),
         Parameter("hub-thick", "Thick at the hub", "length", "When pressed flat.", "Worked out", derived=True),
         Parameter("disc", "Disc", "length", "Diameter of the round it is glued on.", "Worked out", derived=True),
-    )  # fmt: skip
+    )
 
     def size(self, situation: Situation) -> dict[str, Sized]:
         """Ring, hub, disc. Raises ParameterError where a ring cannot close or cannot lie flat."""
@@ -82,10 +112,11 @@ class Rosette(Lying):
         if ring.fullness < FLAT - 1e-9:
             most = ring.length / (2 * math.pi)
             raise ParameterError(
-                f"{ring.panels} panels of {ring.pitch:.1f} mm make {ring.length:.0f} mm: too few to lie flat on a circle "
-                f"of {2 * ring.radius:.0f} mm.",
-                "Strips", f"Join more strips, or make it {2 * most:.0f} mm across or less.",
-            )  # fmt: skip
+                f"{ring.panels} panels of {ring.pitch:.1f} mm make {ring.length:.0f} mm: too few to lie flat about "
+                f"a rim of {2 * ring.radius:.0f} mm.",
+                "Strips",
+                f"Join more strips, or make it {2 * most:.0f} mm across or less.",
+            )
         sizes["fullness"] = Sized(round(100 * ring.fullness), "auto")
         sizes["rim-thick"] = Sized(ring.height(ring.radius), "auto")
         sizes["hub-thick"] = Sized(ring.height(ring.hub), "auto")
@@ -142,7 +173,13 @@ class Rosette(Lying):
         if given_length(given, "diameter") is not None:
             across = length_of(given, "diameter", 0.0)
         elif s.room is not None:
-            across = down_to_cut(s, max(min(clear(s.room, 0), clear(s.room, 1)) - inches(1 / 8), 20.0), "fill")
+            across = down_to_cut(s, min(clear(s.room, 0), clear(s.room, 1)) - inches(1 / 8), "fill")
+            if across.length < LEAST:
+                raise ParameterError(
+                    f"There is room for {across.length:.0f} mm: too little for a rosette.",
+                    "Diameter",
+                    "Put it on a larger face.",
+                )
         else:
             across = Sized(inches(4), "default")
         radius = across.length / 2
@@ -194,8 +231,10 @@ class Rosette(Lying):
             return {}
         side = across / math.sqrt(2)
         return {
-            "medallion": face_room(side, side, situation.paper.caliper, situation.element, ("medallion", "medallion"), "medallion")
-        }  # fmt: skip
+            "medallion": face_room(
+                side, side, situation.paper.caliper, situation.element, ("medallion", "medallion"), "medallion"
+            )
+        }
 
     def _strip(self, s: Situation, sizes: Sizes, ring: Ring, count: int, first: int, name: str) -> Piece:
         parts = [(f"pleat-{k + 1}", f"pleat {k + 1}", ring.pitch) for k in range(count)]

@@ -10,7 +10,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap
 from yawning_lantern.structures.card import CARD_FACES, CARD_PARAMETERS, Arch, PopUp, as_part, quarter_open
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.lying import TAB, fit_gap
+from yawning_lantern.structures.lying import TAB, fit_gap, within
 from yawning_lantern.structures.shell import lever_term
 from yawning_lantern.structures.solving import face_room, length_of, positive
 
@@ -41,9 +41,9 @@ class Stand(PopUp):
         s = situation
         sizes = self.card_sizes(s)
         high = sizes["page-height"].length
-        panel = length_of(s.given, "panel", inches(3 / 4))
+        panel = length_of(s.given, "panel", within(s, inches(3 / 4), (sizes["page-width"].length - 3.0) / 3))
         sizes["panel"] = panel
-        tab = length_of(s.given, "tab", TAB)
+        tab = length_of(s.given, "tab", within(s, TAB, 0.8 * panel.length))
         sizes["foot"] = length_of(s.given, "foot", min(panel.length * 0.8, max(tab.length, 6.0)), "auto")
         sizes["tab"] = tab if "tab" in s.given else Sized(min(tab.length, sizes["foot"].length), "auto")
         sizes["stand-width"] = length_of(

@@ -10,10 +10,10 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, build_piece
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.lying import Lying, count_of, fit_gap, row
+from yawning_lantern.structures.lying import Lying, bulks, clear, count_of, face_mount, fit_gap, row, within
 from yawning_lantern.structures.reach import strap_length
 from yawning_lantern.structures.shell import lever_term
-from yawning_lantern.structures.solving import length_of, sheet_gap, up_to_cut
+from yawning_lantern.structures.solving import face_room, length_of, sheet_gap, up_to_cut
 
 
 class Strap(Lying):
@@ -24,7 +24,7 @@ class Strap(Lying):
     about = "A narrow strip fixed at both ends: it stops a falling panel at its angle, and folds up when that is shut."
     footprint = ("breadth", "lying")
     headline = ("breadth", "free")
-    faces = ()
+    faces = (("strap", "on the strap"),)
     parameters = (
         Parameter("breadth", "Breadth", "length", "Of the strap.", "Strap", 2.0, 60.0, default=inches(3 / 8)),
         Parameter("end", "Glued end", "length", "At each end.", "Strap", 3.0, 60.0, default=inches(1 / 2)),
@@ -39,11 +39,13 @@ class Strap(Lying):
     def size(self, situation: Situation) -> dict[str, Sized]:
         """Free length from the fall, or the fall from the length. Raises ParameterError where it stops nothing."""
         s, given = situation, situation.given
+        across, along = (clear(s.room, k) if s.room is not None else 1000.0 for k in (0, 1))
+        far = within(s, inches(1.5), along * 0.8)
         sizes = {
-            "breadth": length_of(given, "breadth", inches(3 / 8)),
-            "end": length_of(given, "end", inches(1 / 2)),
-            "from": length_of(given, "from", inches(1.5)),
-            "to": length_of(given, "to", inches(1.5)),
+            "breadth": length_of(given, "breadth", within(s, inches(3 / 8), across)),
+            "end": length_of(given, "end", within(s, inches(1 / 2), along / 4)),
+            "from": length_of(given, "from", far),
+            "to": length_of(given, "to", far),
             "drop": count_of(s, "drop", 90),
         }
         a, b = sizes["from"].length, sizes["to"].length
@@ -63,20 +65,33 @@ class Strap(Lying):
 
     def thickness(self, s: Situation, sizes: Sizes) -> Span:
         """Folded on itself."""
-        return span("strap, folded", 3 * s.paper.caliper).plus(Term("glue", s.glue))
+        return span("strap, folded", 3 * s.paper.caliper).plus(
+            Term("glue", s.glue), *bulks(s, "bulk on the strap", "strap")
+        )
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
-        """Nothing sits on a strap."""
-        return {}
+        """The free half of it: a narrow label."""
+        s = situation
+        face = face_room(
+            sizes["breadth"].length, sizes["free"].length / 2, s.paper.caliper, s.element, ("breadth", "free"), "strap"
+        )
+        return {"strap": face}
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """One strip with its fold in the middle."""
         s, e = situation, situation.element
         w, end, free = (sizes[n].length for n in ("breadth", "end", "free"))
         panels = row(
-            (("end-1", "glued end", end), ("half-1", "strap", free / 2), ("half-2", "strap", free / 2),
-             ("end-2", "other end", end)), 0.0, w, "y",
-        )  # fmt: skip
+            (
+                ("end-1", "glued end", end),
+                ("half-1", "strap", free / 2),
+                ("half-2", "strap", free / 2),
+                ("end-2", "other end", end),
+            ),
+            0.0,
+            w,
+            "y",
+        )
         folds = [Fold("end-1", "half-1", 0.0), Fold("half-1", "half-2", math.pi), Fold("half-2", "end-2", -math.pi)]
         piece = build_piece(
             f"{e}.strap", s.name, s.paper, panels, folds, note="Fix the other end when all else is dry."
@@ -93,8 +108,9 @@ class Strap(Lying):
                 (lever_term("free length", free, e, "free"), lever_term("ends", 2 * end, e, "end", 2.0)),
             )),
         )  # fmt: skip
+        mount = face_mount("strap", "on the strap", "strap", piece.panel("half-1"), -1, s.paper.caliper)
         root = Root("end-1", (w / 2, sizes["lying"].length / 2))
-        return Part(e, s.name, (piece,), (Instance("strap", piece.id, root),), gaps=gaps)
+        return Part(e, s.name, (piece,), (Instance("strap", piece.id, root),), (mount,), gaps=gaps)
 
 
 FAMILY = Strap()

@@ -162,10 +162,17 @@ class TierWrap:
         if inner:
             return up_to_cut(s, inner + t + tabs, "auto")
         if s.room is not None:
-            turns = int(sizes["turns"].length)
-            around = 4 * t + sizes["play"].length + s.cut.grid + 2 * (turns - 1) * (2 * t + s.cut.grid)
-            return down_to_cut(s, min(clear(s.room, 0), clear(s.room, 1)) - around - t - PLAY, "fill")
+            return self._fill(s, sizes, min(clear(s.room, 0), clear(s.room, 1)) - PLAY)
         return Sized(inches(2), "default")
+
+    def _fill(self, s: Situation, sizes: Sizes, most: float) -> Sized:
+        """The widest tray whose rolled wrapper is no wider than `most`, mm."""
+        width = down_to_cut(s, most - 3 * s.paper.caliper - sizes["play"].length, "fill")
+        for _ in range(40):
+            if width.length < 6.0 or 2 * self._reach(s, {**sizes, "width": width}) <= most + 1e-6:
+                break
+            width = down_to_cut(s, width.length - max(s.cut.grid, 0.2), "fill")
+        return width
 
     @staticmethod
     def _panel(s: Situation, sizes: Sizes, k: int) -> float:
@@ -211,6 +218,7 @@ class TierWrap:
             (2 * reach, 2 * reach) if settled else (None, None), t,
             height=height.plus(Term("its lid", lid)) if high else None,
             wall=sizes["wrapper-height"].length if high else None, play=PLAY,
+            want=(inches(1 / 32), inches(1 / 4)),
         )  # fmt: skip
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
@@ -285,28 +293,49 @@ class TierWrap:
         ]  # fmt: skip
         up, top = (0.0, 1.0), wrapper.top - t / 2
         mounts = [
-            Mount("mouth", "over the column", f"tray-{n}", "base", 1, middle, up, centred(w, w), top, True, h + inches(1)),
+            Mount(
+                "mouth", "over the column", f"tray-{n}", "base", 1, middle, up, centred(w, w), top, True, h + inches(1)
+            ),
             *(
-                Mount(f"tray-{k + 1}", f"tray {k + 1}, floor", f"tray-{k + 1}", "base", 1, middle, up, centred(w, w), t / 2)
+                Mount(
+                    f"tray-{k + 1}",
+                    f"tray {k + 1}, floor",
+                    f"tray-{k + 1}",
+                    "base",
+                    1,
+                    middle,
+                    up,
+                    centred(w, w),
+                    t / 2,
+                )
                 for k in range(n)
             ),
-        ]  # fmt: skip
+        ]
         first = wrapper.widths[0]
         around = span("panel", first).plus(
-            lever_term("tray", -w, e, "width", -1.0), Term("tray's sheet and glue", -t - s.glue), Term("wrapper's sheet", -t)
-        )  # fmt: skip
+            lever_term("tray", -w, e, "width", -1.0),
+            Term("tray's sheet and glue", -t - s.glue),
+            Term("wrapper's sheet", -t),
+        )
         gaps = [
             fit_gap(s, "wrap", (f"{s.name}, panel 1", "stack"), around, (0.0, sizes["play"].length + s.cut.grid)),
             fit_gap(
-                s, "stack", (f"{s.name}, wrapper", f"{n} trays"),
+                s,
+                "stack",
+                (f"{s.name}, wrapper", f"{n} trays"),
                 span("wrapper", wrapper.top) - span("trays", n * (h + t), e, "height", float(n)),
             ),
             sheet_gap(
-                e, strip.name, s.paper, strip.size,
-                (span("wrapper length", strip.size[0], e, "width", float(count)).terms,
-                 span("wrapper height", strip.size[1], e, "height", float(n)).terms),
+                e,
+                strip.name,
+                s.paper,
+                strip.size,
+                (
+                    span("wrapper length", strip.size[0], e, "width", float(count)).terms,
+                    span("wrapper height", strip.size[1], e, "height", float(n)).terms,
+                ),
             ),
-        ]  # fmt: skip
+        ]
         gaps += contents_gaps(e, s.name, sizes, rooms["tray-1"])
         return Part(
             e, s.name, (tray, strip), tuple(instances), tuple(mounts), tuple(swings), tuple(gaps),

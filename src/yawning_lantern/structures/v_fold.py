@@ -92,14 +92,33 @@ class VFold(PopUp):
         for name in ("foot", "ridge", "tab"):
             positive(sizes[name].length, f"V's {name}", "Make the page larger.")
         sizes["at"] = length_of(s.given, "at", high / 2, "auto")
+        self._shrink(s, sizes)
         lift = (math.pi - math.radians(sizes["opens"].length)) / 2
         sizes["lean"] = Sized(round(math.degrees(v_fold_crease(spread, corner, lift))), "auto")
         sizes["shut-reach"] = Sized(max(x for x, _ in self._shut(sizes)), "auto")
         return sizes
 
+    def _shrink(self, s: Situation, sizes: dict[str, Sized]) -> None:
+        """Make what was not given smaller until the shut V lies inside the page."""
+        page, high, at = (sizes[n].length for n in ("page-width", "page-height", "at"))
+        for _ in range(8):
+            shut = self._shut(sizes)
+            share = min(
+                [1.0]
+                + [(page - inches(1 / 16)) / x for x, _ in shut if x > 0]
+                + [(high - at - 0.5) / y for _, y in shut if y > 0]
+                + [(at - 0.5) / -y for _, y in shut if y < 0]
+            )
+            if share >= 1.0 or share <= 0.0:
+                return
+            for name in ("foot", "ridge"):
+                if sizes[name].origin != "given":
+                    smaller = snap(sizes[name].length * share, s.cut.grid, "down").value
+                    sizes[name] = Sized(positive(smaller, f"V's {name}", "Make the page larger."), "auto")
+
     @staticmethod
     def _shape(sizes: Sizes) -> tuple[Point, ...]:
-        """The right panel about the V's point, ridge up: point, end of the glue line, free corner, head of the ridge."""
+        """The right panel about the V's point, ridge up: point, end of the glue line, free corner, ridge's head."""
         corner = math.radians(sizes["corner"].length)
         foot, ridge = sizes["foot"].length, sizes["ridge"].length
         gx, gy = foot * math.sin(corner), foot * math.cos(corner)
@@ -172,23 +191,33 @@ class VFold(PopUp):
         lift = (math.pi - start_at * math.radians(sizes["opens"].length)) / 2
         at_foot, at_ridge = v_fold_angles(spread, corner, lift)
         loop = Loop(
-            "v", RISE, ((("v", "tab-right/right", 1.0),), (("v", "right/left", 1.0),), (("v", "left/tab-left", 1.0),)),
-            (at_foot, at_ridge, at_foot), (Closure("tab on the left page", ("v", "tab-left"), ("card", "page-left"), tuple(pairs)),),
+            "v",
+            RISE,
+            ((("v", "tab-right/right", 1.0),), (("v", "right/left", 1.0),), (("v", "left/tab-left", 1.0),)),
+            (at_foot, at_ridge, at_foot),
+            (Closure("tab on the left page", ("v", "tab-left"), ("card", "page-left"), tuple(pairs)),),
             start_at,
-        )  # fmt: skip
+        )
         shut = self._shut(sizes)
         free = page - sizes["shut-reach"].length
         above, below = max(y for _, y in shut), min(y for _, y in shut)
         gaps = [
             fit_gap(
-                s, "inside-card", (s.name, "page edge"),
-                span("page", page, e, "page-width") - span("V when shut", page - free, e, "ridge", math.sin(spread + corner)),
+                s,
+                "inside-card",
+                (s.name, "page edge"),
+                span("page", page, e, "page-width")
+                - span("V when shut", page - free, e, "ridge", math.sin(spread + corner)),
             ),
-            fit_gap(s, "inside-card", (s.name, "head of the page"),
-                    span("page", high, e, "page-height") - span("V", at + above, e, "at")),
+            fit_gap(
+                s,
+                "inside-card",
+                (s.name, "head of the page"),
+                span("page", high, e, "page-height") - span("V", at + above, e, "at"),
+            ),
             fit_gap(s, "inside-card", (s.name, "foot of the page"), span("V", at + below, e, "at")),
             self.card_sheet(s, sizes, card),
-        ]  # fmt: skip
+        ]
         instances = [self.card_instance(sizes, card), Instance("v", piece.id, Root("tab-right", (0.0, 0.0), q), on)]
         mounts = self.card_mounts(s, sizes, card, list(rooms), free)
         return as_part(s, (card, piece), instances, mounts, self.card_swing(s, sizes), gaps, loop)

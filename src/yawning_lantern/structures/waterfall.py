@@ -11,7 +11,7 @@ from yawning_lantern.measure import inches, snap
 from yawning_lantern.pattern import Panel, Piece, build_piece, rectangle
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.flaps import MOST_FLAPS, Stack, flap_faces
-from yawning_lantern.structures.lying import TAB, Lying, count_of, extent, face_mount, fit_gap
+from yawning_lantern.structures.lying import TAB, Lying, clear, count_of, extent, face_mount, fit_gap, within
 from yawning_lantern.structures.shell import lever_term
 from yawning_lantern.structures.solving import face_room, given_length, length_of, sheet_gap, word_of
 
@@ -43,22 +43,30 @@ class Waterfall(Lying):
         Parameter("content-width", "Photo, width", "length", "A photo that a flap shall take.", "Contents", 3.0),
         Parameter("content-height", "Photo, height", "length", "A photo that a flap shall take.", "Contents", 3.0),
         Parameter(
-            "mats", "Mats", "word", "Cut a mat for both faces of every flap and for the base, or leave them.", "Mats",
-            words=("none", "all"), default="none",
+            "mats",
+            "Mats",
+            "word",
+            "Cut a mat for both faces of every flap and for the base, or leave them.",
+            "Mats",
+            words=("none", "all"),
+            default="none",
         ),
         Parameter("margin", "Margin", "length", "What is left of the base above the last hinge.", "Base", derived=True),
-        Parameter("mat-count", "Mats it takes", "count", "Both faces of each flap, and the base.", "Mats", derived=True),
+        Parameter(
+            "mat-count", "Mats it takes", "count", "Both faces of each flap, and the base.", "Mats", derived=True
+        ),
         Parameter("mat-width", "Mat, width", "length", "What to cut.", "Mats", derived=True),
         Parameter("mat-height", "Mat, height", "length", "What to cut.", "Mats", derived=True),
         Parameter("photo-width", "Photo up to, width", "length", "The largest on a mat.", "Mats", derived=True),
         Parameter("photo-height", "Photo up to, height", "length", "The largest on a mat.", "Mats", derived=True),
-    )  # fmt: skip
+    )
 
     def size(self, situation: Situation) -> dict[str, Sized]:
         """Flaps, step, base and mats. Raises ParameterError where not one flap fits its base."""
         s, given = situation, situation.given
         photo = [given_length(given, f"content-{n}") for n in ("width", "height")]
-        tab = length_of(given, "tab", TAB)
+        tall = clear(s.room, 1) if s.room is not None else given_length(given, "base-length") or 1000.0
+        tab = length_of(given, "tab", within(s, TAB, tall / 8))
         step = length_of(given, "step", tab.length, "auto")
         count = given.get("flaps")
         auto = None if photo[0] is None else photo[0] + PHOTO_LESS
@@ -185,9 +193,14 @@ class Waterfall(Lying):
             sheet_gap(e, base.name, s.paper, base.size, (span("base width", w).terms, span("base length", b).terms)),
         ]  # fmt: skip
         return Part(
-            e, s.name, tuple(pieces), tuple(instances), (*mounts, *stack.mounts(flap, t + s.glue if sizes["mats"].value == "all" else 0.0)),
-            tuple(stack.swings(s.name, 0.86 * math.pi)), tuple(gaps),
-        )  # fmt: skip
+            e,
+            s.name,
+            tuple(pieces),
+            tuple(instances),
+            (*mounts, *stack.mounts(flap, t + s.glue if sizes["mats"].value == "all" else 0.0)),
+            tuple(stack.swings(s.name, 0.86 * math.pi)),
+            tuple(gaps),
+        )
 
     @staticmethod
     def _mats(s: Situation, sizes: Sizes, stack: Stack) -> tuple[Piece, list[Instance]]:

@@ -1,6 +1,7 @@
 """Design → Study: everything that follows from a design, each stage computed once, on demand, and kept."""
 
+from yawning_lantern.study.admit import Admission, admission
 from yawning_lantern.study.resolve import Resolved, resolve
 from yawning_lantern.study.study import Anchor, Study
 
-__all__ = ["Anchor", "Resolved", "Study", "resolve"]
+__all__ = ["Admission", "Anchor", "Resolved", "Study", "admission", "resolve"]

@@ -1,18 +1,25 @@
-"""Settling every size in the nest: needs go up, then rooms come down. Two passes, no iteration."""
+"""Settling every size in the nest: needs go up, then rooms come down.
+
+Some things know how thick they are only once they know their room (as many flaps as fit): their thickness is then told
+upwards and the two passes run again, three times at most. What still does not agree shows in the fits.
+"""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
+from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
-from yawning_lantern.assembly import Gap, Need, Part, Room, edge_gaps
+from yawning_lantern.assembly import Gap, Need, Part, Room, Span, edge_gaps, sits_on
 from yawning_lantern.design import Design, Element, Place
-from yawning_lantern.errors import ParameterError, UnknownNameError
+from yawning_lantern.errors import LanternError, ParameterError, UnknownNameError
 from yawning_lantern.stock import Catalogue, Paper
 from yawning_lantern.structures import Family, GuestNeed, Situation, Sized, checked_settings, family
 
 _DEEPEST = 24
+_ROUNDS = 3
+_SAME = 1e-6  # mm
 THINNEST, THICKEST = 0.005, 20.0  # mm: what a sheet can be
 FARTHEST = 2000.0  # mm: how far off the middle of a face a guest can be
 
@@ -58,8 +65,29 @@ def paper_of(paper: Paper, caliper: float | None) -> Paper:
     return paper if caliper is None else replace(paper, measured=caliper)
 
 
+def _height_of(span: Span | None) -> float:
+    return span.value if span is not None else 0.0
+
+
+def _height(need: Need) -> float:
+    return _height_of(need.height)
+
+
+@contextmanager
+def _blamed(element: str) -> Iterator[None]:
+    """Note in an error whose it is."""
+    try:
+        yield
+    except LanternError as error:
+        error.element = error.element or element
+        raise
+
+
 class _Resolver:
-    def __init__(self, design: Design, catalogue: Catalogue, before: Mapping[str, Resolved]) -> None:
+    def __init__(
+        self, design: Design, catalogue: Catalogue, before: Mapping[str, Resolved], told: Mapping[str, Span]
+    ) -> None:
+        self.told = told
         self.design, self.catalogue, self.before = design, catalogue, before
         self.glue = catalogue.adhesive(design.adhesive).thickness
         self.score, self.cut = catalogue.tool(design.score_tool), catalogue.tool(design.cut_tool)
@@ -99,10 +127,11 @@ class _Resolver:
                     f"{kind.name} has no face “{place.face}” for “{guest.situation.name}”.",
                     remedy=f"Its faces are {', '.join(faces)}.",
                 )
+            need = guest.need
+            if guest.element.id in self.told:
+                need = replace(need, height=self.told[guest.element.id])
             needs.append(
-                GuestNeed(
-                    guest.element.id, guest.situation.name, place.face, place.turn, (place.x, place.y), guest.need
-                )
+                GuestNeed(guest.element.id, guest.situation.name, place.face, place.turn, (place.x, place.y), need)
             )
         name = element.name or kind.name
         old = self.before.get(element.id)
@@ -112,7 +141,8 @@ class _Resolver:
         )
         if old is not None and old.upward == situation:
             return _Up(element, old.upward, old.up_sizes, old.up_need, guests)
-        sizes = kind.size(situation)
+        with _blamed(element.id):
+            sizes = kind.size(situation)
         return _Up(element, situation, sizes, kind.need(situation, sizes), guests)
 
     def down(self, up: _Up, host: str, host_name: str, room: Room | None, depth: int) -> Need:
@@ -126,15 +156,13 @@ class _Resolver:
         if same and old is not None:
             sizes, rooms = old.sizes, old.rooms
         else:
-            sizes = up.sizes if room is None else kind.size(placed)
-            rooms = kind.rooms(placed, sizes)
+            with _blamed(up.element.id):
+                sizes = up.sizes if room is None else kind.size(placed)
+                rooms = kind.rooms(placed, sizes)
         finals = []
         for guest, asked in zip(up.guests, up.situation.guests, strict=True):
-            if asked.mount not in rooms:
-                raise UnknownNameError(
-                    f"“{up.situation.name}” offers nothing on its face “{asked.mount}” as it is now.",
-                    remedy="Put that part on another face.",
-                )
+            with _blamed(guest.element.id):
+                self._check_seat(kind, guest, rooms, asked.mount)
             settled = self.down(guest, up.element.id, up.situation.name, rooms[asked.mount], depth + 1)
             finals.append(replace(asked, need=settled))
         final = replace(placed, guests=tuple(finals))
@@ -151,6 +179,27 @@ class _Resolver:
         )
         return need
 
+    @staticmethod
+    def _check_seat(kind: Family, guest: _Up, rooms: Mapping[str, Room], face: str) -> None:
+        """Raise an error where a guest cannot sit on a face at all."""
+        host, words = kind.name.lower(), dict(kind.faces).get(face, face)
+        if face not in rooms:
+            raise UnknownNameError(
+                f"The {host} offers nothing on its face “{words}” as it is now.",
+                guest.situation.name,
+                "Put that part on another face.",
+            )
+        relation, room = family(guest.element.family).relation, rooms[face].relation
+        if sits_on(relation, room):
+            return
+        how = {"over": "goes over walls", "around": "goes around a whole thing"}.get(
+            relation, "lies on a face or floor"
+        )
+        there = {"over": "is a mouth for a lid", "around": "is for a band"}.get(room, "is a plain face")
+        raise ParameterError(
+            f"It {how}, but “{words}” of the {host} {there}.", guest.situation.name, "Put it on another face."
+        )
+
 
 def resolve(design: Design, catalogue: Catalogue, before: Mapping[str, Resolved] | None = None) -> dict[str, Resolved]:
     """Every element settled and built, by id, in the order of the nest (hosts before guests).
@@ -160,8 +209,20 @@ def resolve(design: Design, catalogue: Catalogue, before: Mapping[str, Resolved]
     Raises:
         LanternError: a name is unknown or values make no such structure.
     """
-    resolver = _Resolver(design, catalogue, before or {})
-    resolver.down(resolver.up(design.root, 0), "", "", None, 0)
+    told: dict[str, Span] = {}
+    known = before or {}
+    for _ in range(_ROUNDS):
+        resolver = _Resolver(design, catalogue, known, told)
+        resolver.down(resolver.up(design.root, 0), "", "", None, 0)
+        thicker = {
+            name: r.need.height
+            for name, r in resolver.found.items()
+            if r.need.height is not None
+            and r.need.height.value > max(_height(r.up_need), _height_of(told.get(name))) + _SAME
+        }
+        if not thicker:
+            break
+        told, known = {**told, **thicker}, resolver.found
     ordered: dict[str, Resolved] = {}
 
     def walk(element: Element) -> None:

@@ -1,0 +1,224 @@
+"""What would admit a design that is refused or clashes: the one reason, and the smallest change that cures it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+
+from yawning_lantern.assembly import sits_on
+from yawning_lantern.design import Design, Element, Place, Value, find, move_guest, parent_of, remove_element, set_value
+from yawning_lantern.errors import LanternError
+from yawning_lantern.fit import check_gaps, headline, sentence
+from yawning_lantern.measure import Units, format_length, snap
+from yawning_lantern.stock import Catalogue
+from yawning_lantern.structures import Parameter, checked_settings, family
+from yawning_lantern.study.resolve import Resolved, resolve
+from yawning_lantern.study.study import Study
+
+_SHARES = (0.97, 1.03, 0.94, 1.06, 0.88, 1.12, 0.8, 1.25, 0.7, 1.4, 0.55, 1.7, 0.4, 2.2, 0.28, 3.0, 0.2)
+_MOVED = 3.0  # to another face weighs as much as a length threefold
+_TAKEN = 5.0
+_HALVINGS = 6
+
+
+@dataclass(frozen=True, slots=True)
+class Admission:
+    """Why a design is refused, and the smallest change that admits it, in words and done."""
+
+    reason: str
+    change: str
+    design: Design
+
+
+class _Trial:
+    """Tries designs; what the last one that could be settled shares with the next is not settled again."""
+
+    def __init__(self, catalogue: Catalogue, known: Mapping[str, Resolved]) -> None:
+        self.catalogue, self.known = catalogue, known
+
+    def admits(self, design: Design) -> bool:
+        """Whether a design is solved with nothing clashing."""
+        try:
+            found = resolve(design, self.catalogue, self.known)
+        except LanternError:
+            return False
+        self.known = {**self.known, **found}
+        gaps = (gap for r in found.values() for gap in (*r.gaps, *r.part.gaps))
+        return not any(check.is_clash for check in check_gaps(gaps))
+
+
+def _reason(design: Design, catalogue: Catalogue) -> tuple[str, str, Study | None] | None:
+    """The reason in a sentence, the element it concerns, and the study where there is one; None where all is well."""
+    try:
+        study = Study(design, catalogue)
+    except LanternError as error:
+        return error.sentence(), error.element or design.root.id, None
+    clashes = [check for check in study.checks if check.is_clash]
+    if not clashes:
+        return None
+    worst = min(clashes, key=lambda check: check.gap.value)
+    return f"{headline(worst)}: {sentence(worst, design.units)}.", worst.gap.element, study
+
+
+def _near(now: float, declared: Parameter, grid: float) -> Iterator[float]:
+    """Values about the present one, nearest first."""
+    if declared.kind == "count":
+        for step in range(1, 13):
+            yield now - step
+            yield now + step
+        return
+    for share in _SHARES:
+        yield snap(now * share, grid, "down" if share < 1 else "up").value
+
+
+def _sized(
+    trial: _Trial, design: Design, element: Element, declared: Parameter, now: float, grid: float
+) -> tuple[float, Value] | None:
+    """The value nearest to the present one that admits the design, with how far off it is."""
+    for value in _near(now, declared, grid):
+        if not declared.least <= value <= declared.most or value <= 0:
+            continue
+        if not trial.admits(set_value(design, element.id, declared.id, _typed(declared, value))):
+            continue
+        good, bad = value, now
+        if declared.kind == "length":
+            for _ in range(_HALVINGS):
+                middle = snap((good + bad) / 2, grid, "nearest").value
+                if middle in (good, bad):
+                    break
+                if trial.admits(set_value(design, element.id, declared.id, middle)):
+                    good = middle
+                else:
+                    bad = middle
+        return abs(math.log(good / now)) if now > 0 else 1.0, _typed(declared, good)
+    return None
+
+
+def _typed(declared: Parameter, value: float) -> Value:
+    return round(value) if declared.kind == "count" else value
+
+
+def _shown(value: Value, declared: Parameter, units: Units) -> str:
+    if isinstance(value, str):
+        return value
+    return f"{value:g}" if declared.kind == "count" else format_length(value, units)
+
+
+def _changes(
+    trial: _Trial, design: Design, element: Element, study: Study | None
+) -> Iterator[tuple[float, str, Design]]:
+    """Every single change of one element that admits the design: (weight, words, design)."""
+    kind = family(element.family)
+    name = element.name or kind.name
+    given = checked_settings(kind, element.settings, design.units)
+    grid = trial.catalogue.tool(design.cut_tool).grid
+    for declared in kind.parameters:
+        if declared.derived or declared.structural:
+            continue
+        if declared.id in given:
+            without = set_value(design, element.id, declared.id, None)
+            if trial.admits(without):
+                yield 1.0, f"Let “{declared.label}” of {name} be worked out.", without
+        now: Value | None = given.get(declared.id, declared.default)
+        if now is None and study is not None and element.id in study.resolved:
+            sized = study.resolved[element.id].sizes.get(declared.id)
+            now = sized.value if sized is not None else None
+        if declared.kind == "word":
+            for word in declared.words:
+                tried = set_value(design, element.id, declared.id, word)
+                if word != now and trial.admits(tried):
+                    yield 1.2, f"Set “{declared.label}” of {name} to {word}.", tried
+            continue
+        if now is None or isinstance(now, str):
+            if declared.least <= 0:
+                continue
+            now = max(declared.least, 1.0) if declared.kind == "count" else max(declared.least * 2, 25.4)
+        found = _sized(trial, design, element, declared, float(now), grid)
+        if found is not None:
+            value = found[1]
+            words = f"Set “{declared.label}” of {name} to {_shown(value, declared, design.units)}."
+            yield found[0], words, set_value(design, element.id, declared.id, value)
+
+
+def _elsewhere(trial: _Trial, design: Design, element: Element) -> Iterator[tuple[float, str, Design]]:
+    """Other faces of its host, and without it."""
+    host = parent_of(design, element.id)
+    if host is None:
+        return
+    kind, turn = family(host.family), element.place.turn if element.place else 0
+    name = element.name or family(element.family).name
+    taken = {g.place.face for g in host.guests if g.place}
+    try:
+        rooms = Study(remove_element(design, element.id), trial.catalogue).resolved[host.id].rooms
+    except LanternError:
+        rooms = {}
+    for face, words in kind.faces:
+        if face in taken or face not in rooms or not sits_on(family(element.family).relation, rooms[face].relation):
+            continue
+        moved = move_guest(design, element.id, host.id, Place(face, turn=turn))
+        if trial.admits(moved):
+            yield _MOVED, f"Put {name} on “{words}”.", moved
+            break
+    without = remove_element(design, element.id)
+    if trial.admits(without):
+        yield _TAKEN, f"Take {name} off.", without
+
+
+def admission(design: Design, catalogue: Catalogue) -> Admission | None:
+    """The one reason why a design is refused or clashes, and the smallest single change that admits it.
+
+    None where nothing has to change. The part concerned, its host and its guests are tried. A change in
+    proportion weighs by its logarithm; to let a value be worked out weighs as much as a length made 2.7 times as long,
+    another face or taking a part off more. Where no single change helps, parts go until the rest can be made.
+    """
+    found = _reason(design, catalogue)
+    if found is None:
+        return None
+    reason, concerned, study = found
+    trial = _Trial(catalogue, study.resolved if study else {})
+    element = find(design, concerned)
+    near = [element]
+    host = parent_of(design, concerned)
+    if host is not None:
+        near.append(host)
+    near += list(element.guests)
+    options: list[tuple[float, str, Design]] = []
+    for one in near:
+        options += _changes(trial, design, one, study)
+        if one is not host:
+            options += _elsewhere(trial, design, one)
+    if options:
+        weight, words, changed = min(options, key=lambda option: option[0])
+        del weight
+        return Admission(reason, words, changed)
+    words, rest = _stripped(trial, design, concerned)
+    return Admission(reason, words, rest)
+
+
+def _stripped(trial: _Trial, design: Design, concerned: str) -> tuple[str, Design]:
+    """Where no single change helps: parts taken off, one after the other, until the rest can be made."""
+    gone: list[str] = []
+    while True:
+        element = find(design, concerned)
+        host = parent_of(design, concerned)
+        if host is None:
+            if element.guests:
+                element = element.guests[-1]
+                host = design.root
+            else:
+                for name in element.settings:
+                    design = set_value(design, element.id, name, None)
+                words = f"begin {element.name or family(element.family).name} again with nothing given"
+                return _sentence([*(f"take {name} off" for name in gone), words]), design
+        gone.append(element.name or family(element.family).name)
+        design = remove_element(design, element.id)
+        found = _reason(design, trial.catalogue)
+        if found is None:
+            return _sentence([f"take {name} off" for name in gone]), design
+        concerned = found[1]
+
+
+def _sentence(deeds: list[str]) -> str:
+    text = ", ".join(deeds)
+    return f"{text[0].upper()}{text[1:]}."
