@@ -24,7 +24,7 @@ from yawning_lantern.structures.lying import (
     row,
     within,
 )
-from yawning_lantern.structures.shell import lever_term
+from yawning_lantern.structures.shell import FOLD_SHIFT, lever_term
 from yawning_lantern.structures.solving import face_room, given_length, length_of, sheet_gap, word_of
 
 MOST = 12
@@ -137,7 +137,7 @@ class AccordionSpine(Lying):
         s, given, t = situation, situation.given, situation.paper.caliper
         pages = count_of(s, "pages", 5)
         n = int(pages.length)
-        wide = clear(s.room, 0) if s.room is not None else given_length(given, "cover-width") or 1000.0
+        wide = given_length(given, "cover-width") or (clear(s.room, 0) if s.room is not None else 1000.0)
         sizes: dict[str, Sized] = {
             "pages": pages,
             "page-kind": word_of(given, "page-kind", "cut"),
@@ -185,11 +185,16 @@ class AccordionSpine(Lying):
     def _spine(sizes: Sizes) -> Spine:
         return Spine(int(sizes["pages"].length), sizes["pleat"].length, sizes["hill-top"].length)
 
+    @staticmethod
+    def _hill_gain(t: float, top: float) -> float:
+        """What a flat hill keeps its pleats apart beyond a sharp one, mm."""
+        return max(0.0, top - t * (1 - 2 * FOLD_SHIFT)) if top else 0.0
+
     def _each(self, s: Situation, sizes: Sizes) -> float:
         """What one page with its two pleats takes of the closed thickness, mm."""
         t, top = s.paper.caliper, sizes["hill-top"].length
         at_spine = 2 * t + self._page_sheet(s, sizes) + 2 * s.glue
-        return max(at_spine + (max(0.0, top - t) if top else 0.0), sizes["page-bulk"].length)
+        return max(at_spine + self._hill_gain(t, top), sizes["page-bulk"].length)
 
     def thickness(self, s: Situation, sizes: Sizes) -> Span:
         """Covers, outer pleats, and every page with its pleats or its bulk."""
@@ -197,7 +202,7 @@ class AccordionSpine(Lying):
         outer = span("covers and outer pleats", 4 * t + 2 * s.glue)
         each = self._each(s, sizes)
         top = sizes["hill-top"].length
-        pages = Term("pages in the spine", n * each + (max(0.0, top - t) if top else 0.0))
+        pages = Term("pages in the spine", n * each + self._hill_gain(t, top))
         inner = s.bulk_on("cover-inside") + s.bulk_on("back-inside")
         return outer.plus(pages, Term("bulk inside the covers", inner), *bulks(s, "bulk on the cover", "cover-front"))
 

@@ -75,13 +75,12 @@ class BoardCover(Lying):
         board = length_of(s.given, "board", BOARD)
         inner = max(s.bulk_on("inside-front") + s.bulk_on("inside-back"), s.bulk_on("inside-spine"))
         told = length_of(s.given, "content-height", inner)
-        spine = told.length + 2 * s.paper.caliper
         grid = s.cut.grid
+        gap = length_of(s.given, "gap", max(inches(1 / 8), snap(2 * board.length - ABOUT, grid, "up").value), "auto")
+        spine = told.length - self._clear(s, gap.length, board.length)
         sizes = {
             "board": board,
-            "gap": length_of(
-                s.given, "gap", max(inches(1 / 8), snap(2 * board.length - ABOUT, grid, "up").value), "auto"
-            ),
+            "gap": gap,
             "spine": length_of(s.given, "spine", max(snap(spine, grid, "up").value, inches(1 / 4)), "auto"),
             "turn-in": length_of(s.given, "turn-in", TURN_IN),
             "liner": word_of(s.given, "liner", "two"),
@@ -92,35 +91,45 @@ class BoardCover(Lying):
         if "board-width" in s.given:
             sizes["board-width"] = length_of(s.given, "board-width", 0.0)
         else:
-            whole = extent(s, "outside-width", 0, inches(4.5) + sizes["gap"].length + board.length)
-            width = snap(whole.length - sizes["gap"].length - board.length - s.paper.caliper, grid, "down").value
+            whole = extent(s, "outside-width", 0, inches(4.5) + self._stands_out(s, gap.length))
+            width = snap(whole.length - self._stands_out(s, gap.length), grid, "down").value
             sizes["board-width"] = Sized(width, whole.origin)
         if sizes["board-width"].length < 20.0:
             raise ParameterError("Nothing is left for the boards.", "Board, width", "Give the cover a larger face.")
-        w, h, gap, turn = (sizes[n].length for n in ("board-width", "board-height", "gap", "turn-in"))
-        sizes["cover-width"] = Sized(2 * w + sizes["spine"].length + 2 * gap + 2 * turn, "auto")
+        w, h, apart, turn = (sizes[n].length for n in ("board-width", "board-height", "gap", "turn-in"))
+        sizes["cover-width"] = Sized(2 * w + sizes["spine"].length + 2 * apart + 2 * turn, "auto")
         sizes["cover-height"] = Sized(h + 2 * turn, "auto")
         sizes["mitre"] = Sized(max(2 * turn - (CORNER + board.length) * math.sqrt(2), 0.0) if turn else 0.0, "auto")
-        shut = w + gap + board.length + s.paper.caliper
+        shut = w + self._stands_out(s, apart)
         sizes["outside-width"] = Sized(shut, sizes["board-width"].origin)
         return sizes
 
-    def _inside(self, s: Situation, sizes: Sizes) -> float:
-        """Distance of the liners' faces when shut, mm: what the spine keeps open."""
-        return max(sizes["spine"].length - 2 * s.paper.caliper, 0.0)
+    @staticmethod
+    def _stands_out(s: Situation, gap: float) -> float:
+        """How far the spine stands out beyond the boards when shut, mm."""
+        return gap / math.sqrt(2) + s.paper.caliper
+
+    @staticmethod
+    def _clear(s: Situation, gap: float, board: float) -> float:
+        """What the hinge gaps add to the spine's width between the liners, mm: each gap stands at 45° when shut."""
+        return math.sqrt(2) * gap - 2 * board - 5 * s.paper.caliper
 
     def thickness(self, s: Situation, sizes: Sizes) -> Span:
-        """Covering sheet and board twice, and what the spine keeps open."""
-        t = s.paper.caliper
-        two = span("cover and board, twice", 2 * (t + sizes["board"].length), s.element, "board", 2.0)
-        spine = Term("spine", sizes["spine"].length)
-        return two.plus(spine, *bulks(s, "bulk on the front", "front"))
+        """The spine between two hinge gaps at 45°, and the covering sheet."""
+        gap = sizes["gap"].length
+        spine = span("spine", sizes["spine"].length, s.element, "spine")
+        return spine.plus(
+            Term("hinge gaps", math.sqrt(2) * gap),
+            Term("sheet", s.paper.caliper),
+            *bulks(s, "bulk on the front", "front"),
+        )
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """Both boards inside, the spine, the front; around it where it lies on nothing."""
         s, e, t = situation, situation.element, situation.paper.caliper
         w, h, spine = (sizes[n].length for n in ("board-width", "board-height", "spine"))
-        clear = span("spine", spine, e, "spine").plus(Term("liners", -2 * t))
+        gaps = self._clear(s, sizes["gap"].length, sizes["board"].length)
+        clear = span("spine", spine, e, "spine").plus(Term("hinge gaps, boards and liners", gaps))
         levers = ("board-width", "board-height")
         other = {"inside-front": s.bulk_on("inside-back"), "inside-back": s.bulk_on("inside-front")}
         rooms = {"front": face_room(w, h, t, e, levers, "board")}
@@ -210,7 +219,7 @@ class BoardCover(Lying):
         pieces, away = [cover, boards, back], t / 2 + thick / 2 + s.glue
         x_back, x_front, x_spine = turn + w + 2 * gap + spine, turn, turn + w + gap
         mid = turn + h / 2
-        instances = [Instance("cover", cover.id, Root("back", (x_back + w / 2, mid)))]
+        instances = [Instance("cover", cover.id, Root("back", (x_back + (w - self._stands_out(s, gap)) / 2, mid)))]
         for name, piece, panel, x, wide in (
             ("board-back", boards, "back", x_back, w), ("board-front", boards, "front", x_front, w),
             ("board-spine", back, "spine", x_spine, spine),
@@ -272,7 +281,10 @@ class BoardCover(Lying):
             ),
             fit_gap(
                 s, "spine", (f"{s.name}, spine", "what lies inside"),
-                span("spine", spine, e, "spine").plus(Term("liners", -2 * t), Term("inside", -inner)), (-t, inches(12)),
+                span("spine", spine, e, "spine").plus(
+                    Term("hinge gaps, boards and liners", self._clear(s, gap, sizes["board"].length)),
+                    Term("inside", -inner),
+                ), (-t, inches(12)),
             ),
             fit_gap(
                 s, "step", (f"{s.name}, turn-in", "least turn-in"),

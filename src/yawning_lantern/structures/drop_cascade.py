@@ -44,7 +44,7 @@ class DropCascade(Lying):
     def size(self, situation: Situation) -> dict[str, Sized]:
         """Flaps, page, fall and strap. Raises ParameterError where the flaps do not fit the page."""
         s, given = situation, situation.given
-        tall = clear(s.room, 1) if s.room is not None else given_length(given, "base-length") or 1000.0
+        tall = given_length(given, "base-length") or (clear(s.room, 1) if s.room is not None else 1000.0)
         flaps, tab = count_of(s, "flaps", 3), length_of(given, "tab", within(s, TAB, tall / 8))
         step = length_of(given, "step", tab.length, "auto")
         spread = (flaps.length - 1) * step.length
@@ -139,6 +139,10 @@ class DropCascade(Lying):
             fit_gap(
                 s, "step", (f"{s.name}, tab", "step"),
                 span("step", step, e, "step") - span("tab", stack.tab, e, "tab"),
+            ),
+            fit_gap(
+                s, "step", (f"{s.name}, tab", "flap that hides it"),
+                span("flap", stack.length, e, "flap-length") - span("tab", stack.tab, e, "tab"),
             ),
             fit_gap(
                 s, "place", (f"{s.name}, flaps", "page, across"),

@@ -60,10 +60,12 @@ class DropLadder(Lying):
         """Every tray's wall, and its floor."""
         n, t = sizes["trays"].length, s.paper.caliper
         walls = span("tray walls", n * sizes["tray-depth"].length, s.element, "tray-depth", n)
-        return walls.plus(Term("floors", n * (t / 2 + FOLD_SHIFT * t + t)))
+        return walls.plus(Term("floors", n * (t / 2 + FOLD_SHIFT * t)))
 
-    def _pitch(self, s: Situation, sizes: Sizes) -> float:
-        return sizes["tray-depth"].length + s.paper.caliper * (1.5 + FOLD_SHIFT)
+    def beyond(self, s: Situation, sizes: Sizes) -> tuple[float, float]:
+        """Half a sheet and the folds' bend; hinge strips at foot and head."""
+        wall = s.paper.caliper * (0.5 + FOLD_SHIFT)
+        return wall, wall + s.paper.caliper + s.glue
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """The floor of each tray, as deep as its walls."""
@@ -100,7 +102,8 @@ class DropLadder(Lying):
         middle = (d + w / 2, d + h / 2)
         # a wall's edge and its foot, in the tray's own coordinates: (foot, edge) for the head and the foot wall
         edge = {"back": 2 * d + h, "front": 0.0}
-        foot = {"back": d + h, "front": d}
+        under = (0.5 + FOLD_SHIFT) * t  # from the score to the underside of the base
+        foot = {"back": d + h - under, "front": d + under}
         instances = [Instance("tray-1", tray.id, Root("base", middle))]
         swings = []
         for k in range(1, n):

@@ -12,7 +12,7 @@ from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, 
 from yawning_lantern.structures.around import AROUND, around_mount, around_room
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.lying import TAB, Lying, clear, count_of, extent, face_mount, fit_gap, row, within
-from yawning_lantern.structures.shell import lever_term
+from yawning_lantern.structures.shell import FOLD_SHIFT, lever_term
 from yawning_lantern.structures.solving import face_room, given_length, length_of, positive, sheet_gap, word_of
 
 MOST = 12
@@ -52,7 +52,7 @@ class GussetBook(Lying):
     def size(self, situation: Situation) -> dict[str, Sized]:
         """Pages and gussets. Raises ParameterError where no page is left."""
         s = situation
-        wide = clear(s.room, 0) if s.room is not None else given_length(s.given, "page-width") or 1000.0
+        wide = given_length(s.given, "page-width") or (clear(s.room, 0) if s.room is not None else 1000.0)
         sizes = {
             "pages": count_of(s, "pages", 5),
             "page-kind": word_of(s.given, "page-kind", "cut"),
@@ -62,7 +62,7 @@ class GussetBook(Lying):
         }
         n = int(sizes["pages"].length)
         bulk = max((self._bulk(s, k) for k in range(n)), default=0.0)
-        exact = bulk + self._sheet(s, sizes)
+        exact = bulk - s.paper.caliper
         sizes["gusset"] = length_of(s.given, "gusset", max(GUSSET, snap(exact, s.cut.grid, "up").value), "auto")
         positive(sizes["page-width"].length - 2 * sizes["tab"].length, "page beyond its tab", "Make the pages wider.")
         for name, length in (("mat-width", "page-width"), ("mat-height", "page-height")):
@@ -86,9 +86,13 @@ class GussetBook(Lying):
             Term("a page", sheet), Term("bulk outside", s.bulk_on(f"page-{n}-front"))
         )
 
+    def beyond(self, s: Situation, sizes: Sizes) -> tuple[float, float]:
+        """The gussets stand out at the spine by their bend and half a sheet."""
+        return s.paper.caliper * (0.5 + FOLD_SHIFT), 0.0
+
     def _step(self, s: Situation, sizes: Sizes) -> float:
         """From page to page when shut, mm."""
-        return max(sizes["gusset"].length, self._sheet(s, sizes) + s.glue) + s.paper.caliper
+        return sizes["gusset"].length + s.paper.caliper * (1 + 2 * FOLD_SHIFT) + self._sheet(s, sizes) + 2 * s.glue
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """Both faces of each page; around it where it lies on nothing."""
@@ -120,7 +124,7 @@ class GussetBook(Lying):
             f"{e}.page", f"{s.name}, page", paper, [Panel("page", "page", rectangle(0, 0, w, h))], quantity=n,
             note="Bought: not cut." if bought else "",
         )  # fmt: skip
-        rise = max(self._step(s, sizes) - t, 0.1)
+        rise = sizes["gusset"].length
         strip = build_piece(
             f"{e}.gusset", f"{s.name}, gusset", s.paper,
             row((("lower", "tab", tab), ("gusset", "gusset", rise), ("upper", "tab", tab)), 0.0, h),
@@ -162,7 +166,7 @@ class GussetBook(Lying):
         w, h, n = sizes["page-width"].length, sizes["page-height"].length, int(sizes["pages"].length)
         most = max((self._bulk(s, k) for k in range(n)), default=0.0)
         room = span("gusset", sizes["gusset"].length, e, "gusset").plus(
-            Term("a page", -self._sheet(s, sizes)), Term("bulk on a page", -most)
+            Term("gusset's sheet", s.paper.caliper), Term("bulk on a page", -most)
         )
         gaps = [fit_gap(s, "spine", (f"{s.name}, gusset", "a page with its bulk"), room, (-s.paper.caliper, inches(2)))]
         terms = ((lever_term("page", w, e, "page-width"),), (lever_term("page", h, e, "page-height"),))

@@ -10,7 +10,7 @@ from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, ScoreFlag, build_piece
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.lying import Lying, bulks, extent, face_mount, fit_gap, row
-from yawning_lantern.structures.shell import lever_term
+from yawning_lantern.structures.shell import FOLD_SHIFT, lever_term
 from yawning_lantern.structures.solving import face_room, length_of, positive, sheet_gap, up_to_cut
 
 
@@ -45,7 +45,13 @@ class HingeStrip(Lying):
     def thickness(self, s: Situation, sizes: Sizes) -> Span:
         """Both leaves, what the scores leave between them, and what is on top."""
         between = span("scores apart", sizes["spine"].length, s.element, "bulk-1")
-        return between.plus(Term("sheet", s.paper.caliper), *bulks(s, "bulk on top", "over"))
+        return between.plus(
+            Term("sheet and bends", s.paper.caliper * (1 + 2 * FOLD_SHIFT)), *bulks(s, "bulk on top", "over")
+        )
+
+    def beyond(self, s: Situation, sizes: Sizes) -> tuple[float, float]:
+        """The spine stands out by its bend and half a sheet."""
+        return s.paper.caliper * (0.5 + FOLD_SHIFT), 0.0
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """The leaves' faces."""

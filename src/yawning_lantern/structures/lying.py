@@ -78,6 +78,10 @@ class Lying:
         """How far it stands off the face when shut."""
         raise NotImplementedError
 
+    def beyond(self, s: Situation, sizes: Sizes) -> tuple[float, float]:
+        """How far it stands over its footprint, per side: across and along, mm."""
+        return 0.0, 0.0
+
     def need(self, situation: Situation, sizes: Sizes) -> Need:
         """The face it takes and how far it stands off; it fills the face while nothing settles its size."""
         s = situation
@@ -85,8 +89,8 @@ class Lying:
         levers = self.levers or self.footprint
         settled = s.room is not None or all(sizes[n].origin in ("given", "auto") for n in self.footprint)
         reaches = [
-            span(self.name.lower(), size / 2, s.element, lever, 0.5)
-            for size, lever in zip(lengths, levers, strict=True)
+            span(self.name.lower(), size / 2, s.element, lever, 0.5).plus(Term("folds and hinges", over))
+            for size, lever, over in zip(lengths, levers, self.beyond(s, sizes), strict=True)
         ]
         return Need(
             self.relation,

@@ -12,15 +12,15 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap
 from yawning_lantern.pattern import Fold, Panel, build_piece, rectangle
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.lying import Lying, clear, count_of, extent, face_mount, fit_gap, row, within
+from yawning_lantern.structures.lying import Lying, clear, count_of, extent, face_mount, fit_gap, notch, row, within
 from yawning_lantern.structures.shell import lever_term
 from yawning_lantern.structures.solving import face_room, given_length, length_of, sheet_gap
 
 MOST = 8
 PLAY = inches(1 / 32)
 """Play of the strip around its holder, mm. Common practice, no source."""
-PULL = inches(1)
-"""What stands out of the foot for the fingers, mm. Common practice, no source."""
+NOTCH = inches(3 / 4)
+"""Width of the notch in the base's foot where the strip is taken hold of, mm. Common practice, no source."""
 
 
 class PullWaterfall(Lying):
@@ -48,7 +48,7 @@ class PullWaterfall(Lying):
     def size(self, situation: Situation) -> dict[str, Sized]:
         """Flaps, holder, base and strip. Raises ParameterError where the flaps do not fit the base."""
         s, given = situation, situation.given
-        tall = clear(s.room, 1) if s.room is not None else given_length(given, "base-length") or 1000.0
+        tall = given_length(given, "base-length") or (clear(s.room, 1) if s.room is not None else 1000.0)
         n = count_of(s, "flaps", 4)
         step = length_of(given, "step", within(s, inches(1 / 2), tall / (2 * n.length + 2)))
         sizes = {"flaps": n, "step": step, "play": length_of(given, "play", PLAY)}
@@ -67,7 +67,7 @@ class PullWaterfall(Lying):
                 "Flaps", "Take fewer flaps, a smaller step or a longer base.",
             )  # fmt: skip
         sizes["travel"] = Sized(travel, "auto")
-        sizes["strip"] = Sized(travel + self._head(sizes) + PULL, "auto")
+        sizes["strip"] = Sized(travel + self._head(sizes), "auto")
         return sizes
 
     @staticmethod
@@ -88,7 +88,7 @@ class PullWaterfall(Lying):
         sheets = span("base, holder, strip and flaps", t * (4 + n), s.element, "flaps", t)
         bulk = sum(s.bulk_on(f"flap-{k + 1}") for k in range(n))
         return sheets.plus(
-            Term("play", 2 * sizes["play"].length), Term("bulk on the flaps", bulk), Term("glue", 2 * s.glue)
+            Term("play", 3 * sizes["play"].length), Term("bulk on the flaps", bulk), Term("glue", 2 * s.glue)
         )
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
@@ -104,12 +104,19 @@ class PullWaterfall(Lying):
         w, b, fw, length = (sizes[k].length for k in ("base-width", "base-length", "flap-width", "flap-length"))
         step, play, hold = (sizes[k].length for k in ("step", "play", "holder"))
         head = self._head(sizes)
-        base = build_piece(f"{e}.base", f"{s.name}, base", s.paper, [Panel("base", "base", rectangle(0, 0, w, b))])
+        base = build_piece(
+            f"{e}.base",
+            f"{s.name}, base",
+            s.paper,
+            [Panel("base", "base", rectangle(0, 0, w, b))],
+            marks=notch((w / 2, 0.0), min(NOTCH, w / 3), (0.0, 1.0)),
+            note="Punch the notch in the foot first.",
+        )
         holder = build_piece(
             f"{e}.holder", f"{s.name}, holder", s.paper, [Panel("holder", "holder", rectangle(0, 0, w, hold))],
             note="Glue the ends only; the strip must run behind it.",
         )  # fmt: skip
-        back = head + PULL
+        back = head
         parts = [("back", "pull", back), *((f"step-{k + 1}", f"step {k + 1}", step) for k in range(n))]
         sw = min(fw, w) * 0.6
         folds = [Fold(a[0], c[0], 0.0) for a, c in pairwise(parts[1:])]

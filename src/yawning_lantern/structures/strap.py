@@ -60,7 +60,7 @@ class Strap(Lying):
         cosine = (a * a + b * b - free * free) / (2 * a * b)
         stops = 180.0 if cosine <= -1 else math.degrees(math.acos(min(1.0, cosine)))
         sizes["stops"] = Sized(round(stops), "auto")
-        sizes["lying"] = Sized(sizes["end"].length + free / 2, "auto")
+        sizes["lying"] = Sized(sizes["end"].length + max(free / 2, sizes["end"].length), "auto")
         return sizes
 
     def thickness(self, s: Situation, sizes: Sizes) -> Span:

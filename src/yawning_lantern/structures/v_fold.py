@@ -133,6 +133,11 @@ class VFold(PopUp):
             # mirrored about the glue line: the ridge comes to lie at spread + corner, the glue line at spread
             c, q = math.cos(turn), math.sin(turn)
             found.append((y * q - x * c, y * c + x * q))
+        foot, tab = sizes["foot"].length, sizes["tab"].length
+        for along in (0.0, foot):  # the tabs lie on the page below the glue line
+            found.append(
+                (along * math.sin(spread) + tab * math.cos(spread), along * math.cos(spread) - tab * math.sin(spread))
+            )
         return found
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:

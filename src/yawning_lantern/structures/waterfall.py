@@ -65,7 +65,7 @@ class Waterfall(Lying):
         """Flaps, step, base and mats. Raises ParameterError where not one flap fits its base."""
         s, given = situation, situation.given
         photo = [given_length(given, f"content-{n}") for n in ("width", "height")]
-        tall = clear(s.room, 1) if s.room is not None else given_length(given, "base-length") or 1000.0
+        tall = given_length(given, "base-length") or (clear(s.room, 1) if s.room is not None else 1000.0)
         tab = length_of(given, "tab", within(s, TAB, tall / 8))
         step = length_of(given, "step", tab.length, "auto")
         count = given.get("flaps")
@@ -185,6 +185,10 @@ class Waterfall(Lying):
             fit_gap(
                 s, "step", (f"{s.name}, tab", "step"),
                 span("step", step, e, "step") - span("tab", stack.tab, e, "tab"),
+            ),
+            fit_gap(
+                s, "step", (f"{s.name}, tab", "flap that hides it"),
+                span("flap", stack.length, e, "flap-length") - span("tab", stack.tab, e, "tab"),
             ),
             fit_gap(
                 s, "place", (f"{s.name}, flaps", "base, across"),

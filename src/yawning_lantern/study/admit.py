@@ -16,9 +16,9 @@ from yawning_lantern.structures import Parameter, checked_settings, family
 from yawning_lantern.study.resolve import Resolved, resolve
 from yawning_lantern.study.study import Study
 
-_SHARES = (0.97, 1.03, 0.94, 1.06, 0.88, 1.12, 0.8, 1.25, 0.7, 1.4, 0.55, 1.7, 0.4, 2.2, 0.28, 3.0, 0.2)
-_MOVED = 3.0  # to another face weighs as much as a length threefold
-_TAKEN = 5.0
+_SHARES = (0.97, 1.03, 0.94, 1.06, 0.86, 1.15, 0.72, 1.35, 0.55, 1.8, 0.35, 2.7)
+_LET, _WORD = 1.0, 1.2  # to let a value be worked out, to take another word
+_MOVED, _TAKEN = 1.5, 2.0  # to another face, off
 _HALVINGS = 6
 
 
@@ -64,7 +64,7 @@ def _reason(design: Design, catalogue: Catalogue) -> tuple[str, str, Study | Non
 def _near(now: float, declared: Parameter, grid: float) -> Iterator[float]:
     """Values about the present one, nearest first."""
     if declared.kind == "count":
-        for step in range(1, 13):
+        for step in range(1, 9):
             yield now - step
             yield now + step
         return
@@ -73,12 +73,16 @@ def _near(now: float, declared: Parameter, grid: float) -> Iterator[float]:
 
 
 def _sized(
-    trial: _Trial, design: Design, element: Element, declared: Parameter, now: float, grid: float
+    trial: _Trial, design: Design, element: Element, declared: Parameter, now: float, grid: float, best: float
 ) -> tuple[float, Value] | None:
-    """The value nearest to the present one that admits the design, with how far off it is."""
+    """The value nearest to the present one that admits the design, with how far off it is; None beyond `best`."""
+    tried = set()
     for value in _near(now, declared, grid):
-        if not declared.least <= value <= declared.most or value <= 0:
+        if value in tried or not declared.least <= value <= declared.most or value <= 0:
             continue
+        tried.add(value)
+        if _weight(value, now) >= best:
+            break
         if not trial.admits(set_value(design, element.id, declared.id, _typed(declared, value))):
             continue
         good, bad = value, now
@@ -91,8 +95,12 @@ def _sized(
                     good = middle
                 else:
                     bad = middle
-        return abs(math.log(good / now)) if now > 0 else 1.0, _typed(declared, good)
+        return _weight(good, now), _typed(declared, good)
     return None
+
+
+def _weight(value: float, now: float) -> float:
+    return abs(math.log(value / now)) if now > 0 else 1.0
 
 
 def _typed(declared: Parameter, value: float) -> Value:
@@ -106,9 +114,10 @@ def _shown(value: Value, declared: Parameter, units: Units) -> str:
 
 
 def _changes(
-    trial: _Trial, design: Design, element: Element, study: Study | None
+    trial: _Trial, design: Design, element: Element, study: Study | None, best: float
 ) -> Iterator[tuple[float, str, Design]]:
-    """Every single change of one element that admits the design: (weight, words, design)."""
+    """Single changes of one element that admit the design, each smaller than `best` and the last: (weight, words,
+    design)."""
     kind = family(element.family)
     name = element.name or kind.name
     given = checked_settings(kind, element.settings, design.units)
@@ -116,29 +125,32 @@ def _changes(
     for declared in kind.parameters:
         if declared.derived or declared.structural:
             continue
-        if declared.id in given:
+        if declared.id in given and best > _LET:
             without = set_value(design, element.id, declared.id, None)
             if trial.admits(without):
-                yield 1.0, f"Let “{declared.label}” of {name} be worked out.", without
+                best = _LET
+                yield best, f"Let “{declared.label}” of {name} be worked out.", without
         now: Value | None = given.get(declared.id, declared.default)
         if now is None and study is not None and element.id in study.resolved:
             sized = study.resolved[element.id].sizes.get(declared.id)
             now = sized.value if sized is not None else None
         if declared.kind == "word":
-            for word in declared.words:
+            for word in declared.words if best > _WORD else ():
                 tried = set_value(design, element.id, declared.id, word)
                 if word != now and trial.admits(tried):
-                    yield 1.2, f"Set “{declared.label}” of {name} to {word}.", tried
+                    best = _WORD
+                    yield best, f"Set “{declared.label}” of {name} to {word}.", tried
+                    break
             continue
         if now is None or isinstance(now, str):
             if declared.least <= 0:
                 continue
             now = max(declared.least, 1.0) if declared.kind == "count" else max(declared.least * 2, 25.4)
-        found = _sized(trial, design, element, declared, float(now), grid)
+        found = _sized(trial, design, element, declared, float(now), grid, best)
         if found is not None:
-            value = found[1]
+            best, value = found
             words = f"Set “{declared.label}” of {name} to {_shown(value, declared, design.units)}."
-            yield found[0], words, set_value(design, element.id, declared.id, value)
+            yield best, words, set_value(design, element.id, declared.id, value)
 
 
 def _elsewhere(trial: _Trial, design: Design, element: Element) -> Iterator[tuple[float, str, Design]]:
@@ -183,15 +195,15 @@ def admission(design: Design, catalogue: Catalogue) -> Admission | None:
     if host is not None:
         near.append(host)
     near += list(element.guests)
-    options: list[tuple[float, str, Design]] = []
+    best: tuple[float, str, Design] | None = None
     for one in near:
-        options += _changes(trial, design, one, study)
-        if one is not host:
-            options += _elsewhere(trial, design, one)
-    if options:
-        weight, words, changed = min(options, key=lambda option: option[0])
-        del weight
-        return Admission(reason, words, changed)
+        for option in _changes(trial, design, one, study, best[0] if best else math.inf):
+            best = option
+    for one in (element, *element.guests):
+        for option in _elsewhere(trial, design, one) if best is None or best[0] > _MOVED else ():
+            best = option if best is None or option[0] < best[0] else best
+    if best is not None:
+        return Admission(reason, best[1], best[2])
     words, rest = _stripped(trial, design, concerned)
     return Admission(reason, words, rest)
 
