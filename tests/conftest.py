@@ -10,7 +10,8 @@ from hypothesis import HealthCheck, settings
 
 from yawning_lantern.design import Design, Value
 from yawning_lantern.measure import inches
-from yawning_lantern.structures import start_design
+from yawning_lantern.structures import family as kind
+from yawning_lantern.structures import parameter, start_design
 from yawning_lantern.study import Study
 
 settings.register_profile("house", deadline=None, max_examples=60, suppress_health_check=[HealthCheck.too_slow])
@@ -31,9 +32,10 @@ def studied() -> Maker:
 
 
 def designed(family: str, **settings: float | str) -> Design:
-    """A design of a family; lengths in inches, `layers` and `sides` counts, underscores for hyphens."""
+    """A design of a family; lengths in inches, counts and words as they are, underscores for hyphens."""
     given: dict[str, Value] = {}
     for key, value in settings.items():
         name = key.replace("_", "-")
-        given[name] = value if isinstance(value, str) or name in ("layers", "sides") else inches(value)
+        plain = isinstance(value, str) or parameter(kind(family), name).kind == "count"
+        given[name] = value if plain else inches(value)  # type: ignore[arg-type]
     return start_design(family, given)

@@ -111,7 +111,8 @@ class RingSolver:
     def equations(self, progress: float, angles: Sequence[float]) -> tuple[list[float], list[list[float]]]:
         """Distances between glued points (3 a pair, mm) and their derivatives by the unknowns (mm per radian).
 
-        Shapes: (3·pairs,) and (3·pairs, unknowns).
+        Shapes: (3·pairs,) and (3·pairs, unknowns). A crease that turns both ends of a joint alike changes no distance:
+        its share is left out.
         """
         frames = self._frames(progress, angles)
         turns: dict[int, tuple[Vec, Vec, Vec]] = {}
