@@ -183,8 +183,9 @@ def test_every_bound_holds_and_is_told(kind: str) -> None:
         over = f"{p.most + 1:g}" + ("" if p.kind == "count" else " mm")
         with pytest.raises(ParameterError, match="out of bounds"):
             read_setting(p, over, "in")
-        text = f"{max(p.least, 4):g}" + ("" if p.kind == "count" else " mm")
-        assert read_setting(p, text, "in") == pytest.approx(max(p.least, 4))
+        some = min(max(p.least, 4), p.most)
+        text = f"{some:g}" + ("" if p.kind == "count" else " mm")
+        assert read_setting(p, text, "in") == pytest.approx(some)
 
 
 def test_spoken_settings_change_what_is_there() -> None:

@@ -21,7 +21,7 @@ from ..conftest import designed
 class Plaque:
     """A board of given size that stands flat on a floor and carries a mat."""
 
-    id, name, about = "plaque", "Plaque", "A board that lies on a floor."
+    id, name, about, shelf = "plaque", "Plaque", "A board that lies on a floor.", "Dress"
     starts = ("size",)
     relation, headline = "inside", ("width", "height")
     faces = (("face", "on the plaque"),)

@@ -21,7 +21,7 @@ from yawning_lantern.desktop.marks import draw_verdict
 from yawning_lantern.desktop.runner import Runner
 from yawning_lantern.desktop.session import Session
 from yawning_lantern.desktop.theme import DAY, Theme
-from yawning_lantern.exchange.plan import gap_key
+from yawning_lantern.exchange.plan import finding_words, gap_key
 from yawning_lantern.fit import USES, Candidate, Check, formula, headline, sentence
 from yawning_lantern.measure import format_length
 from yawning_lantern.structures import parameter
@@ -124,6 +124,11 @@ class FitsPanel(QWidget):
         self.summary = QLabel()
         self.summary.setObjectName("heading")
         self.summary.setWordWrap(True)
+        self.findings = QLabel()
+        self.findings.setWordWrap(True)
+        self.findings.hide()
+        self._rings = Runner(self)
+        self._rings.answered.connect(self._found)
         self.detail = QLabel("Choose a fit to see its sum.")
         self.detail.setWordWrap(True)
         self.detail.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
@@ -133,6 +138,7 @@ class FitsPanel(QWidget):
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(4)
         layout.addWidget(self.summary)
+        layout.addWidget(self.findings)
         layout.addWidget(self.list, 1)
         layout.addWidget(self.detail)
         layout.addLayout(self.cures)
@@ -146,11 +152,12 @@ class FitsPanel(QWidget):
     @property
     def is_idle(self) -> bool:
         """Whether no remedy is being tried."""
-        return not self._runner.is_busy
+        return not (self._runner.is_busy or self._rings.is_busy)
 
     def stop(self) -> None:
         """Let running trials end."""
         self._runner.stop()
+        self._rings.stop()
 
     def refresh(self) -> None:
         """Show the newest study, the same fit still chosen."""
@@ -165,6 +172,7 @@ class FitsPanel(QWidget):
         else:
             words = f"All {len(checks)} fits are as asked"
         self.summary.setText(words)
+        self._examine()
         row = next((i for i, c in enumerate(checks) if gap_key(c.gap) == self._chosen), None)
         if row is None and wrong:
             row = 0
@@ -173,6 +181,25 @@ class FitsPanel(QWidget):
             self._show(checks[row])
         elif self._shown is not None:
             self._show(None)
+
+    def _examine(self) -> None:
+        """Solve the rings of pop-ups over their whole swing, off the GUI thread."""
+        study = self.session.study
+        self.findings.hide()
+        if study is not None and study.assembly.rings:
+            self._rings.submit(lambda: (study, study.findings))
+
+    def _found(self, answer: object) -> None:
+        if isinstance(answer, BaseException):
+            raise answer
+        assert isinstance(answer, tuple)
+        study, findings = answer
+        if study is not self.session.study or not findings:
+            return
+        units = self.session.design.units
+        told = [f"• {finding_words(f, study.resolved[f.element].final.name, units)}" for f in findings]
+        self.findings.setText("\n".join(told))
+        self.findings.show()
 
     def _choose(self, current: QModelIndex) -> None:
         check = current.data(Qt.ItemDataRole.UserRole) if current.isValid() else None

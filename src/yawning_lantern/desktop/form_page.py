@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt
-from PySide6.QtGui import QAction
+from PySide6.QtCore import QSize, Qt
 from PySide6.QtWidgets import (
     QButtonGroup,
     QFrame,
@@ -20,18 +19,22 @@ from PySide6.QtWidgets import (
 )
 
 from yawning_lantern.assembly import sits_on
-from yawning_lantern.design import Place, add_guest, remove_element
+from yawning_lantern.design import remove_element
+from yawning_lantern.desktop.advice import Advice
 from yawning_lantern.desktop.caption import Caption
 from yawning_lantern.desktop.cutaway_view import CutawayView
 from yawning_lantern.desktop.fits import FitsPanel
 from yawning_lantern.desktop.flat_view import FlatView
 from yawning_lantern.desktop.measures import Measures
 from yawning_lantern.desktop.nest_view import NestView
+from yawning_lantern.desktop.putting import offer_faces, put_structure
 from yawning_lantern.desktop.session import Session
+from yawning_lantern.desktop.shelf import Shelf
 from yawning_lantern.desktop.standing_view import StandingView
 from yawning_lantern.desktop.theme import Theme
+from yawning_lantern.desktop.thumbs import Thumbs
 from yawning_lantern.measure import format_size, inches, snap
-from yawning_lantern.structures import families, family, new_guest
+from yawning_lantern.structures import family
 
 STEPS = 100
 
@@ -57,20 +60,18 @@ def _heading(text: str) -> QLabel:
 class FormPage(QWidget):
     """Home. Every view observes the session; none knows another."""
 
-    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+    def __init__(self, session: Session, thumbs: Thumbs, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.session = session
+        self.shelf = Shelf(thumbs, QSize(76, 53), draggable=True)
         self.nest = NestView(session)
+        self.faces: QMenu | None = None
         self.standing = StandingView(session)
         self.flat = FlatView(session)
         self.cutaway = CutawayView(session)
         self.measures = Measures(session)
         self.fits = FitsPanel(session)
-        self.trouble = QLabel()
-        self.trouble.setObjectName("trouble")
-        self.trouble.setWordWrap(True)
-        self.trouble.hide()
-        session.troubled.connect(self._tell)
+        self.advice = Advice(session)
         session.studied.connect(self._sizes)
         session.selected.connect(self._titles)
         session.moved.connect(self._follow)
@@ -95,28 +96,37 @@ class FormPage(QWidget):
         layout = QVBoxLayout(self)
         layout.setContentsMargins(2, 6, 8, 4)
         layout.setSpacing(4)
-        layout.addWidget(self.trouble)
+        layout.addWidget(self.advice)
         layout.addWidget(whole, 1)
 
     # -- cards
 
-    def _nest_card(self) -> QFrame:
+    def _nest_card(self) -> QWidget:
         area = QScrollArea()
         area.setWidgetResizable(True)
         area.setWidget(self.nest)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.put_on = QPushButton("Put on a face …")
-        self.put_menu = QMenu(self.put_on)
-        self.put_menu.aboutToShow.connect(self._fill_put_menu)
-        self.put_on.setMenu(self.put_menu)
+        self.put_on = QPushButton("Put on")
+        self.put_on.setToolTip("Put the structure chosen below on the chosen part. Or drag it there.")
+        self.put_on.clicked.connect(lambda: self.put_on_part(self.shelf.current_family()))
+        self.shelf.taken.connect(self.put_on_part)
         self.take_off = QPushButton("Take off")
         self.take_off.clicked.connect(self.remove_selected)
         row = QWidget()
         buttons = QHBoxLayout(row)
         buttons.setContentsMargins(0, 0, 0, 0)
-        buttons.addWidget(self.put_on, 1)
+        buttons.addWidget(_heading("Structures"), 1)
+        buttons.addWidget(self.put_on)
         buttons.addWidget(self.take_off)
-        return card(_heading("The nest"), area, row, stretch=1)
+        nest, below = card(_heading("The nest"), area, stretch=1), card(row, self.shelf, stretch=1)
+        both = QSplitter(Qt.Orientation.Vertical)
+        both.addWidget(nest)
+        both.addWidget(below)
+        both.setSizes([500, 220])
+        both.setStretchFactor(0, 1)
+        both.setChildrenCollapsible(False)
+        both.setHandleWidth(7)
+        return both
 
     def _standing_card(self) -> QFrame:
         self.slider = QSlider(Qt.Orientation.Horizontal)
@@ -150,6 +160,12 @@ class FormPage(QWidget):
         line.setContentsMargins(0, 0, 0, 0)
         line.addWidget(_heading("Flat"))
         line.addWidget(self.piece_title, 1)
+        self.sides = QToolButton()
+        self.sides.setText("Sides")
+        self.sides.setCheckable(True)
+        self.sides.setToolTip("Which side of each panel shows, and which way is up")
+        self.sides.toggled.connect(self.flat.mark_sides)
+        line.addWidget(self.sides)
         for text, step, words in (("‹", -1, "Last piece"), ("›", 1, "Next piece")):
             button = QToolButton()
             button.setText(text)
@@ -197,10 +213,6 @@ class FormPage(QWidget):
 
     # -- what the session tells
 
-    def _tell(self, words: str) -> None:
-        self.trouble.setText(f"✕ {words}" if words else "")
-        self.trouble.setVisible(bool(words))
-
     def _sizes(self) -> None:
         study = self.session.study
         if study is not None:
@@ -215,6 +227,10 @@ class FormPage(QWidget):
         name = element.name or family(element.family).name
         self.part_title.setText(f"Measurements · {name}")
         self.take_off.setEnabled(element.id != self.session.design.root.id)
+        study = self.session.study
+        if study is not None and element.id in study.resolved:
+            offered = {room.relation for room in study.resolved[element.id].rooms.values()}
+            self.shelf.keep(lambda kind: any(sits_on(kind.relation, one) for one in offered))
 
     def _follow(self) -> None:
         value = round(self.session.position * STEPS)
@@ -231,31 +247,15 @@ class FormPage(QWidget):
 
     # -- what the maker does to the nest
 
-    def _fill_put_menu(self) -> None:
-        """Every face that the chosen part offers, and on it every structure."""
-        self.put_menu.clear()
-        study = self.session.study
-        if study is None or self.session.selection not in study.resolved:
-            return
-        r = study.resolved[self.session.selection]
-        for face, words in r.family.faces:
-            if face not in r.rooms:
-                continue
-            sub = self.put_menu.addMenu(words)
-            relation = r.rooms[face].relation
-            for kind in families().values():
-                if not sits_on(kind.relation, relation):
-                    continue
-                action = QAction(kind.name, sub)
-                action.triggered.connect(lambda _=False, f=face, k=kind.id: self.put(f, k))
-                sub.addAction(action)
+    def put_on_part(self, family_id: str) -> None:
+        """Put a structure on the chosen part: on the face that suits, or on one of those in a menu."""
+        at = self.put_on.mapToGlobal(self.put_on.rect().bottomLeft())
+        host = self.session.selection
+        self.faces = offer_faces(self.session, host, family_id, self, at, lambda face: self.put(face, family_id))
 
     def put(self, face: str, family_id: str) -> None:
         """Put a new structure on a face of the chosen part, and choose it."""
-        design = self.session.design
-        guest = new_guest(design, family(family_id))
-        self.session.edit(add_guest(design, self.session.selection, guest, Place(face)), f"add {guest.name.lower()}")
-        self.session.select(guest.id)
+        put_structure(self.session, self.session.selection, face, family_id)
 
     def remove_selected(self) -> None:
         """Take the chosen part off, with all it carries."""

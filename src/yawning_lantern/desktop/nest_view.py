@@ -5,12 +5,27 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QResizeEvent
-from PySide6.QtWidgets import QWidget
+from PySide6.QtGui import (
+    QColor,
+    QDragEnterEvent,
+    QDragLeaveEvent,
+    QDragMoveEvent,
+    QDropEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPainterPath,
+    QPaintEvent,
+    QPen,
+    QResizeEvent,
+)
+from PySide6.QtWidgets import QMenu, QWidget
 
 from yawning_lantern.design import Element, Place, find, move_guest, parent_of, walk
 from yawning_lantern.desktop.marks import draw_verdict
+from yawning_lantern.desktop.putting import offer_faces, put_structure, suiting_faces
 from yawning_lantern.desktop.session import Session
+from yawning_lantern.desktop.shelf import dragged_family
 from yawning_lantern.desktop.theme import DAY, Theme
 from yawning_lantern.errors import LanternError
 from yawning_lantern.measure import format_size
@@ -46,6 +61,8 @@ class NestView(QWidget):
         self._pressed = QPointF()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Nest")
+        self.setAcceptDrops(True)
+        self.menu: QMenu | None = None
         for signal in (session.studied, session.selected, session.troubled):
             signal.connect(self._refresh)
         self._refresh()
@@ -198,6 +215,34 @@ class NestView(QWidget):
             self._session.tell(error.sentence())
             return
         self._session.edit(moved, f"move {element.name or element.family}")
+
+    # -- structures from the shelf
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if dragged_family(event.mimeData()):
+            event.acceptProposedAction()
+
+    def dragMoveEvent(self, event: QDragMoveEvent) -> None:
+        kind = dragged_family(event.mimeData())
+        over = self.sleeve_at(event.position())
+        self._over = over if over and kind and suiting_faces(self._session, over, kind) else None
+        event.setAccepted(self._over is not None)
+        self.update()
+
+    def dragLeaveEvent(self, event: QDragLeaveEvent) -> None:
+        self._over = None
+        self.update()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        kind, host = dragged_family(event.mimeData()), self.sleeve_at(event.position())
+        self._over = None
+        self.update()
+        if kind and host:
+            event.acceptProposedAction()
+            at = self.mapToGlobal(event.position().toPoint())
+            self.menu = offer_faces(
+                self._session, host, kind, self, at, lambda face: put_structure(self._session, host, face, kind)
+            )
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         ids = [element.id for element in walk(self._session.design.root)]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import NamedTuple
 
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
@@ -14,7 +15,18 @@ from yawning_lantern.fold.bsp import Vec
 from yawning_lantern.study import Study
 
 LIGHT = (0.36, -0.48, 0.8)
-Drawn = list[tuple[str, QPolygonF]]
+
+
+class Sheet(NamedTuple):
+    """A polygon as it was painted: whose it is, which node, and whether its front is towards the eye."""
+
+    element: str
+    polygon: QPolygonF
+    node: int
+    front: bool
+
+
+Drawn = list[Sheet]
 
 
 class ScenePainter:
@@ -55,14 +67,17 @@ class ScenePainter:
                 painter.drawPolygon(polygon)
                 painter.setPen(edge)
                 self._edges(painter, facet, polygon)
-            drawn.append((node.element, polygon))
+            drawn.append(Sheet(node.element, polygon, facet.node, self._faces_eye(facet)))
         if self._position >= 0:
             self._contents(painter)
         return drawn
 
-    def _fill(self, facet: Facet, front: str, back: str, depth: int) -> QColor:
+    def _faces_eye(self, facet: Facet) -> bool:
         n, p, eye = facet.normal, facet.points[0], self._view.eye
-        seen = (eye[0] - p[0]) * n[0] + (eye[1] - p[1]) * n[1] + (eye[2] - p[2]) * n[2] > 0
+        return (eye[0] - p[0]) * n[0] + (eye[1] - p[1]) * n[1] + (eye[2] - p[2]) * n[2] > 0
+
+    def _fill(self, facet: Facet, front: str, back: str, depth: int) -> QColor:
+        n, seen = facet.normal, self._faces_eye(facet)
         lit = (1.0 if seen else -1.0) * (n[0] * LIGHT[0] + n[1] * LIGHT[1] + n[2] * LIGHT[2])
         base = QColor(front if seen else back)
         share = 0.70 + 0.30 * max(0.0, lit) - 0.06 * (depth % 3) * (0.5 if lit > 0.7 else 1.0)

@@ -21,6 +21,7 @@ SHORT = 0.03  # s: a study of a design whose last one took less is made at once;
 class Session(QObject):
     """One open design.
 
+    `is_refused`: the design as it is now cannot be made at all, `trouble` says why.
     `changed`: the design is another. `studied`: a study of it arrived. `troubled`: what is wrong, or "".
     `selected`: another element. `moved`: another place between flat and open. `saved`: the file or its state changed.
     """
@@ -39,6 +40,7 @@ class Session(QObject):
         self.path: Path | None = None
         self.study: Study | None = None
         self.trouble = ""
+        self.is_refused = False
         self.selection = self.history.design.root.id
         self.position = 0.0
         self.recovery = recovery
@@ -169,6 +171,7 @@ class Session(QObject):
             self._runner.submit(work)
 
     def _answered(self, answer: object) -> None:
+        self.is_refused = isinstance(answer, LanternError)
         if isinstance(answer, LanternError):
             self.tell(answer.sentence())
         elif isinstance(answer, BaseException):
@@ -181,6 +184,6 @@ class Session(QObject):
 
     def tell(self, words: str) -> None:
         """Say what is wrong now, or with no words that nothing is."""
-        if words != self.trouble:
+        if words != self.trouble or self.is_refused:
             self.trouble = words
             self.troubled.emit(words)

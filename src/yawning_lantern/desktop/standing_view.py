@@ -5,12 +5,25 @@ from __future__ import annotations
 import math
 
 from PySide6.QtCore import QPointF, QSize, Qt, QTimer
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
-from PySide6.QtWidgets import QWidget
+from PySide6.QtGui import (
+    QDragEnterEvent,
+    QDragLeaveEvent,
+    QDragMoveEvent,
+    QDropEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QWheelEvent,
+)
+from PySide6.QtWidgets import QMenu, QWidget
 
 from yawning_lantern.desktop.camera import Camera
-from yawning_lantern.desktop.scene import Drawn, ScenePainter
+from yawning_lantern.desktop.putting import offer_faces, put_structure, suiting_faces
+from yawning_lantern.desktop.scene import Drawn, ScenePainter, Sheet
 from yawning_lantern.desktop.session import Session
+from yawning_lantern.desktop.shelf import dragged_family
 from yawning_lantern.desktop.theme import DAY, Theme
 
 REST = 140  # ms without movement until edges are smoothed
@@ -35,6 +48,9 @@ class StandingView(QWidget):
         self.setMinimumSize(240, 200)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Standing view")
+        self.setAcceptDrops(True)
+        self._target: Sheet | None = None
+        self.menu: QMenu | None = None
         self.setAccessibleDescription("The folded thing. Arrow keys turn it, plus and minus zoom, 0 fits it again.")
         session.studied.connect(self._disturbed)
         session.moved.connect(self._disturbed)
@@ -69,6 +85,10 @@ class StandingView(QWidget):
         size = (float(self.width()), float(self.height()))
         scene = ScenePainter(study, self._session.position, self.camera, size, self.theme)
         self._drawn = scene.paint(painter, self._session.selection)
+        if self._target is not None:
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(QPen(self.theme.colour("worked"), 3, Qt.PenStyle.DashLine))
+            painter.drawPolygon(self._target.polygon)
         if self.hasFocus():
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(QPen(self.theme.colour("lamp"), 2))
@@ -90,11 +110,62 @@ class StandingView(QWidget):
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         if self._pressed is not None and (event.position() - self._pressed).manhattanLength() < 4:
-            for element, polygon in reversed(self._drawn):
-                if polygon.containsPoint(event.position(), Qt.FillRule.OddEvenFill):
-                    self._session.select(element)
-                    break
+            sheet = self.sheet_at(event.position())
+            if sheet is not None:
+                self._session.select(sheet.element)
         self._pressed = None
+
+    def sheet_at(self, at: QPointF) -> Sheet | None:
+        """The sheet that is seen at a pixel."""
+        return next((s for s in reversed(self._drawn) if s.polygon.containsPoint(at, Qt.FillRule.OddEvenFill)), None)
+
+    def face_at(self, at: QPointF, family_id: str) -> tuple[str, str] | None:
+        """The part under a pixel and its face that is seen there, if that can carry a structure."""
+        sheet, study = self.sheet_at(at), self._session.study
+        if sheet is None or study is None:
+            return None
+        node = study.assembly.nodes[sheet.node]
+        side = 1 if sheet.front else -1
+        suits = {face for face, _ in suiting_faces(self._session, sheet.element, family_id)}
+        for mount in study.resolved[sheet.element].part.mounts:
+            here = (mount.instance, mount.panel, mount.side) == (node.instance, node.panel.name, side)
+            if here and mount.id in suits:
+                return sheet.element, mount.id
+        return None
+
+    # -- structures from the shelf
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if dragged_family(event.mimeData()):
+            event.acceptProposedAction()
+
+    def dragMoveEvent(self, event: QDragMoveEvent) -> None:
+        kind, sheet = dragged_family(event.mimeData()), self.sheet_at(event.position())
+        fine = bool(kind) and sheet is not None and bool(suiting_faces(self._session, sheet.element, kind))
+        self._target = sheet if fine else None
+        event.setAccepted(fine)
+        self.update()
+
+    def dragLeaveEvent(self, event: QDragLeaveEvent) -> None:
+        self._target = None
+        self.update()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        kind, sheet = dragged_family(event.mimeData()), self.sheet_at(event.position())
+        self._target = None
+        self.update()
+        if not kind or sheet is None:
+            return
+        event.acceptProposedAction()
+        found = self.face_at(event.position(), kind)
+        if found is not None:
+            put_structure(self._session, *found, kind)
+            return
+        at = self.mapToGlobal(event.position().toPoint())
+        host = sheet.element
+        self.menu = offer_faces(
+            self._session, host, kind, self, at, lambda face: put_structure(self._session, host, face, kind)
+        )
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         self.camera = self.camera.zoomed(1.0015 ** event.angleDelta().y())

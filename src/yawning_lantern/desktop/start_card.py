@@ -10,6 +10,7 @@ from PySide6.QtWidgets import (
     QComboBox,
     QFrame,
     QGridLayout,
+    QHBoxLayout,
     QLabel,
     QLineEdit,
     QPushButton,
@@ -64,7 +65,7 @@ class StartPicture(QWidget):
         super().__init__()
         self.theme: Theme = DAY
         self.study: Study | None = None
-        self.setMinimumHeight(150)
+        self.setMinimumSize(120, 110)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -96,6 +97,7 @@ class StartCard(QFrame):
         about.setObjectName("faint")
         grid = QGridLayout()
         grid.setHorizontalSpacing(8)
+        grid.setVerticalSpacing(3)
         self.fields: dict[str, QLineEdit] = {}
         for row, (name, label, firsts) in enumerate(start.fields):
             field = QLineEdit(firsts[units])
@@ -144,12 +146,14 @@ class StartCard(QFrame):
         self.go.setObjectName("go")
         self.go.clicked.connect(self.begin)
         layout = QVBoxLayout(self)
-        layout.setContentsMargins(16, 14, 16, 14)
-        layout.setSpacing(8)
+        layout.setContentsMargins(14, 9, 14, 10)
+        layout.setSpacing(5)
         layout.addWidget(title)
         layout.addWidget(about)
-        layout.addLayout(grid)
-        layout.addWidget(self.picture, 1)
+        middle = QHBoxLayout()
+        middle.addLayout(grid, 3)
+        middle.addWidget(self.picture, 2)
+        layout.addLayout(middle, 1)
         layout.addWidget(self.outcome)
         layout.addWidget(self.trouble)
         layout.addWidget(self.go)

@@ -92,7 +92,7 @@ def _sheet(t: Theme, size: float) -> str:
     QFrame#card {{ background: {t.card}; border: 1px solid {t.line}; border-radius: 3px; }}
     QLabel#heading {{ font-weight: bold; }}
     QLabel#faint {{ color: {t.faint}; }}
-    QLabel#trouble {{ color: {t.clash}; font-weight: bold; }}
+    QLabel#trouble, QFrame#trouble QLabel {{ color: {t.clash}; font-weight: bold; }}
     QLabel#title {{ font-weight: bold; font-size: {size * 1.7}pt; }}
     QLabel#question {{ font-weight: bold; font-size: {size * 1.25}pt; }}
     QLineEdit {{

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from msgspec.structs import replace
-from PySide6.QtCore import QObject
+from PySide6.QtCore import QObject, QTimer
 from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox
 
 from yawning_lantern.design import Design, replace_element
@@ -18,11 +18,13 @@ from yawning_lantern.desktop.notice import Notice
 from yawning_lantern.desktop.recent import RecentFiles
 from yawning_lantern.desktop.session import Session
 from yawning_lantern.desktop.stock_page import StockPage
+from yawning_lantern.desktop.thumbs import Thumbs
 from yawning_lantern.desktop.window import MainWindow
 from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.design_file import SUFFIX, read_design
 from yawning_lantern.exchange.recovery import Leftover, Recovery
 
+SHELF_AFTER = 600  # ms until the shelf draws its pictures: the design comes first
 DEMO = Path(__file__).parent.parent / "examples" / "comet-night-box.lantern"
 
 
@@ -35,9 +37,10 @@ class Workbench(QObject):
         self.session = Session(Recovery(window.state_folder / "autosave"), self)
         self.recent = RecentFiles(window.settings, window.recent_menu, self.open_path)
         units = "mm" if window.settings.value("units", "in") == "mm" else "in"
-        self.idea = IdeaPage(units)
+        self.thumbs = Thumbs(self)
+        self.idea = IdeaPage(units, self.thumbs)
         self.stock = StockPage(self.session)
-        self.form = FormPage(self.session)
+        self.form = FormPage(self.session, self.thumbs)
         self.pages = {"idea": self.idea, "stock": self.stock, "form": self.form}
         for page in self.pages.values():
             window.stack.addWidget(page)
@@ -67,13 +70,16 @@ class Workbench(QObject):
             page = "idea"
         if page == "idea":
             self.idea.foresee()
+        if page == "form":
+            QTimer.singleShot(SHELF_AFTER, self.thumbs, self.thumbs.draw_all)
         self.window.band.show_page(page)
         self.window.stack.setCurrentWidget(self.pages[page])
 
     @property
     def is_idle(self) -> bool:
         """Whether nothing is being worked out."""
-        return self.session.is_idle and self.form.fits.is_idle and self.idea.is_idle
+        form = self.form
+        return all(one.is_idle for one in (self.session, form.fits, form.flat, form.advice, self.idea))
 
     def refresh(self) -> None:
         """Title, enabled commands, marks on the band."""
@@ -105,6 +111,7 @@ class Workbench(QObject):
         theme = self.window.theme
         self.form.set_theme(theme)
         self.idea.set_theme(theme)
+        self.thumbs.set_theme(theme)
         self.window.band.theme = theme
         self.window.band.update()
 
@@ -198,7 +205,8 @@ class Workbench(QObject):
 
     def close(self) -> None:
         """The window goes: keep the switches, end well."""
-        self.form.fits.stop()
+        for one in (self.form.fits, self.form.advice, self.form.flat, self.thumbs):
+            one.stop()
         for one in self.idea.cards.values():
             one.runner.stop()
         self.session.close()
@@ -247,6 +255,15 @@ class Workbench(QObject):
             place = replace(element.place, turn=(element.place.turn + 1) % 4)
             design = replace_element(self.session.design, element.id, lambda e: replace(e, place=place))
             self.session.edit(design, "turn a quarter")
+
+    def put_part(self) -> None:
+        """Go to the shelf: arrows choose a structure, Enter puts it on the chosen part."""
+        self.show_page("form")
+        self.form.shelf.setFocus()
+
+    def mark_sides(self) -> None:
+        """Write on the flat panels which side shows and which way is up, or no longer."""
+        self.form.sides.setChecked(self.window.actions_by_id["mark_sides"].isChecked())
 
     def remove_part(self) -> None:
         """Take the chosen part off."""

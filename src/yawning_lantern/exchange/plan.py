@@ -8,7 +8,8 @@ from typing import Any
 
 from yawning_lantern.assembly import Gap
 from yawning_lantern.fit import formula
-from yawning_lantern.measure import MM_PER_INCH, Units, format_length
+from yawning_lantern.fold import Finding
+from yawning_lantern.measure import MM_PER_INCH, Units, format_fine, format_length
 from yawning_lantern.pattern import Piece
 from yawning_lantern.structures import Sized
 from yawning_lantern.study import Resolved, Study
@@ -40,7 +41,29 @@ def plan(study: Study, units: Units = "in") -> dict[str, Any]:
             for check in study.checks
         ],
         "solved": _solved(study, u),
+        "findings": [
+            {
+                "code": f.code,
+                "part": f.element,
+                "joint": f.closure,
+                "amount": round(f.amount, _DECIMALS) if f.code == "missing-glue" else u(f.amount),
+                "at": round(f.at, 3),
+                "text": finding_words(f, study.resolved[f.element].final.name, units),
+            }
+            for f in study.findings
+        ],
     }
+
+
+def finding_words(finding: Finding, name: str, units: Units) -> str:
+    """What a ring of hinged panels tells, in a sentence."""
+    if finding.code == "missing-glue":
+        return f"{name}: it can still move in {finding.amount:.0f} ways; a glued joint is missing."
+    size = format_fine(finding.amount, units)
+    where = f"{round(finding.at * 100)} % open"
+    if finding.code == "crooked":
+        return f"{name}: {finding.closure} is off by {size} ({where}): glued crooked, or walls that are no pairs."
+    return f"{name}: {finding.closure} asks the paper to give {size} ({where})."
 
 
 def material(piece: Piece) -> str:

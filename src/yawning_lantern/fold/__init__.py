@@ -6,12 +6,14 @@ from yawning_lantern.fold.frames import apply
 from yawning_lantern.fold.pose import State, corners, extent, facets, opening_state, pose
 from yawning_lantern.fold.rings import RingPath, RingSolver, ring_path
 from yawning_lantern.fold.section import Cut, cut_through
+from yawning_lantern.fold.seen import PanelSeen, panels_seen
 
 __all__ = [
     "Cut",
     "Facet",
     "Finding",
     "PaintTree",
+    "PanelSeen",
     "RingPath",
     "RingSolver",
     "State",
@@ -25,6 +27,7 @@ __all__ = [
     "jam",
     "opening_state",
     "paint_order",
+    "panels_seen",
     "pose",
     "ring_path",
 ]

@@ -74,6 +74,7 @@ class AccordionSpine(Lying):
     id = "accordion-spine"
     name = "Accordion spine"
     about = "A book whose spine is pleated: a page in every valley, hills as fins between them, two covers."
+    shelf = "Books"
     footprint = ("cover-width", "height")
     headline = ("cover-width", "height", "pages")
     starts: tuple[Start, ...] = ("size", "contents")

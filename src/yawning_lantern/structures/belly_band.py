@@ -19,6 +19,7 @@ class BellyBand(Band):
     id = "belly-band"
     name = "Belly band"
     about = "A loose paper loop that holds a shut thing; make it last, when the bulk is known."
+    shelf = "Closures and hinges"
     parameters = (
         Parameter("over-width", "Thing, width", "length", "What it goes around, across.", "Thing", 3.0),
         Parameter(

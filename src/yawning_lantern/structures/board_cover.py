@@ -33,6 +33,7 @@ class BoardCover(Lying):
     id = "board-cover"
     name = "Board cover"
     about = "Two boards and a spine on a covering sheet, hinged by gaps, lined inside: for what must last."
+    shelf = "Books"
     footprint = ("outside-width", "board-height")
     levers = ("board-width", "board-height")
     headline = ("board-width", "board-height", "spine")

@@ -38,6 +38,7 @@ class BoxCard(Lying):
     id = "box-card"
     name = "Box card"
     about = "A tube of four walls with strips across: it lies flat in an envelope and pops up square."
+    shelf = "Boxes"
     footprint = ("flat-width", "wall-height")
     levers = ("box-width", "wall-height")
     headline = ("box-width", "box-depth", "wall-height")

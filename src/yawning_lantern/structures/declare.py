@@ -106,6 +106,8 @@ class Family(Protocol):
     id: str
     name: str
     about: str
+    shelf: str
+    """The heading under which makers look for it."""
     parameters: tuple[Parameter, ...]
     starts: tuple[Start, ...]
     faces: tuple[tuple[str, str], ...]

@@ -23,6 +23,7 @@ class DropCascade(Lying):
     id = "drop-cascade"
     name = "Drop cascade"
     about = "Flaps on a page, hinged at the foot: each falls forward when the one before it is let go."
+    shelf = "Flaps"
     footprint = ("base-width", "base-length")
     headline = ("base-width", "base-length", "flaps")
     faces = (("base", "page, above the flaps"), *flap_faces())

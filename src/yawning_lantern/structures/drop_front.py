@@ -22,6 +22,7 @@ class DropFront(OpenBox):
     id = "drop-front"
     name = "Drop front"
     about = "An open box whose front wall falls forward; a strap stops it at its angle, a lid or band holds it shut."
+    shelf = "Boxes"
     takers = ("back",)
     parameters = (
         *OpenBox.parameters,

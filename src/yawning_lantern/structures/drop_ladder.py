@@ -24,6 +24,7 @@ class DropLadder(Lying):
     id = "drop-ladder"
     name = "Drop ladder"
     about = "Shallow trays that lie on one another and drop down one below the other, on hinges that alternate."
+    shelf = "Boxes"
     headline = ("width", "height", "trays")
     faces = tuple((f"tray-{k + 1}", f"tray {k + 1}, floor") for k in range(MOST))
     parameters = (

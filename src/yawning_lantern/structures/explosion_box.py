@@ -39,6 +39,7 @@ class ExplosionBox:
     id = "explosion-box"
     name = "Explosion box"
     about = "A cross whose walls fall open when the lid is lifted; layers nest in it, corners can be pockets."
+    shelf = "Boxes"
     relation: Relation = "inside"
     headline = ("base", "base-depth", "wall")
     starts: tuple[Start, ...] = ("contents", "size", "sheet")

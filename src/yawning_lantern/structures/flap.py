@@ -19,6 +19,7 @@ class Flap(Lying):
     id = "flap"
     name = "Flap"
     about = "A panel that lifts on a hinge tab, or two that open like shutters."
+    shelf = "Flaps"
     headline = ("width", "height")
     faces = (
         ("front", "front of the flap"), ("inside", "inside of the flap"),

@@ -27,6 +27,7 @@ class FloatingLayer(PopUp):
     id = "floating-layer"
     name = "Floating layer"
     about = "A box over the gutter that stands when the card is half open and lies flat when it is shut."
+    shelf = "Pop-ups"
     faces = (*CARD_FACES, ("layer-top", "top of the layer"), ("layer-front", "front of the layer"))
     parameters = (
         Parameter("out", "Out from the gutter", "length", "Where it is glued on the lying page.", "Layer", 6.0),

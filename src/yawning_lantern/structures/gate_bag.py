@@ -24,6 +24,7 @@ class GateBag(PopUp):
     id = "gate-bag"
     name = "Gate bag"
     about = "A gusseted bag across the gutter: it stands and fills out as the two front leaves open."
+    shelf = "Pop-ups"
     opens = 180
     sheets = 6
     faces = (*CARD_FACES, ("bag-front", "front of the bag"), ("bag-back", "back of the bag"))

@@ -30,6 +30,7 @@ class GussetBook(Lying):
     id = "gusset-book"
     name = "Gusset book"
     about = "Pages or bought envelopes, each hinged on a gusset that makes room for what it holds."
+    shelf = "Books"
     footprint = ("page-width", "page-height")
     headline = ("page-width", "page-height", "pages")
     faces = (

@@ -20,6 +20,7 @@ class HingeStrip(Lying):
     id = "hinge-strip"
     name = "Hinge strip"
     about = "Two leaves with a double score: a hinge that shuts over contents without springing open."
+    shelf = "Closures and hinges"
     footprint = ("leaf", "length")
     headline = ("leaf", "length", "spine")
     faces = (("over", "top leaf, outside"), ("inside", "top leaf, inside"), ("under", "lower leaf, inside"))

@@ -53,6 +53,7 @@ class Lid:
     id = "lid"
     name = "Lid"
     about = "Slips over a box: single rim with corner tabs, or double rim whose inner rim hides the tabs."
+    shelf = "Boxes"
     relation: Relation = "over"
     headline = ("top-width", "top-depth", "rim")
     starts: tuple[Start, ...] = ("size", "contents", "sheet")

@@ -29,6 +29,7 @@ class Mat:
     id = "mat"
     name = "Mat"
     about = "A patterned sheet glued on a panel with an even border."
+    shelf = "Dress"
     relation: Relation = "onto"
     headline = ("cut-width", "cut-height")
     starts: tuple[Start, ...] = ("size", "contents", "sheet")

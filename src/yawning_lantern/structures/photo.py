@@ -30,6 +30,7 @@ class Photo(Lying):
     id = "photo"
     name = "Photo"
     about = "A photo, print or plastic card of a known size, glued on a face."
+    shelf = "Dress"
     headline = ("width", "height")
     faces = (("face", "on the photo"),)
     parameters = (

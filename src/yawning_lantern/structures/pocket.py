@@ -37,6 +37,7 @@ class GluedPocket(Lying):
     id = "pocket"
     name = "Pocket"
     about = "A panel glued along three sides, mouth up or to a side, with a finger notch and a tag that slides in."
+    shelf = "Dress"
     headline = ("width", "height")
     starts: tuple[Start, ...] = ("size", "contents")
     faces = (("face", "on the pocket"),)

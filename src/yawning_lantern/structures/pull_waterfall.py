@@ -29,6 +29,7 @@ class PullWaterfall(Lying):
     id = "pull-waterfall"
     name = "Pull waterfall"
     about = "Pull the strip at the foot: it runs around a holder and turns its flaps over, one a step."
+    shelf = "Flaps"
     footprint = ("base-width", "base-length")
     headline = ("base-width", "base-length", "flaps")
     faces = tuple((f"flap-{k + 1}", f"flap {k + 1}, front") for k in range(MOST))

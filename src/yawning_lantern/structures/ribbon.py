@@ -23,6 +23,7 @@ class Ribbon(Band):
     id = "ribbon"
     name = "Ribbon"
     about = "A ribbon around a shut thing, with what its bow takes."
+    shelf = "Closures and hinges"
     headline = ("strip",)
     parameters = (
         Parameter("over-width", "Thing, width", "length", "What it goes around, across.", "Thing", 3.0),

@@ -43,6 +43,7 @@ class Rosette(Lying):
     id = "rosette"
     name = "Rosette"
     about = "Strips pleated, joined into a ring, pressed flat on a disc, with a medallion and tails if you like."
+    shelf = "Dress"
     footprint = ("diameter", "diameter")
     headline = ("diameter", "panels")
     starts: tuple[Start, ...] = ("size", "sheet")

@@ -21,6 +21,7 @@ class Stand(PopUp):
     id = "stand"
     name = "Stand"
     about = "An accordion strip across the gutter; its fin stands up and holds a card when the pages lie open."
+    shelf = "Pop-ups"
     opens = 180
     faces = (*CARD_FACES, ("holder", "fin, front"))
     parameters = (

@@ -22,6 +22,7 @@ class Strap(Lying):
     id = "strap"
     name = "Strap"
     about = "A narrow strip fixed at both ends: it stops a falling panel at its angle, and folds up when that is shut."
+    shelf = "Closures and hinges"
     footprint = ("breadth", "lying")
     headline = ("breadth", "free")
     faces = (("strap", "on the strap"),)

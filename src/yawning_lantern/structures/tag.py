@@ -19,6 +19,7 @@ class Tag(Lying):
     id = "tag"
     name = "Tag"
     about = "A card with clipped shoulders that slides out along the face it lies on."
+    shelf = "Dress"
     headline = ("width", "height")
     faces = (("face", "on the tag"),)
     parameters = (

@@ -29,6 +29,7 @@ class Tent(PopUp):
     id = "tent"
     name = "Tent"
     about = "Two panels that meet in a ridge over the gutter; the ridge rises when the card lies open."
+    shelf = "Pop-ups"
     opens = 180
     faces = (*CARD_FACES, ("roof-right", "right side of the tent"), ("roof-left", "left side of the tent"))
     parameters = (

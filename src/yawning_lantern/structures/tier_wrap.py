@@ -73,6 +73,7 @@ class TierWrap:
     id = "tier-wrap"
     name = "Tier wrap"
     about = "A wrapper rolls up and stacks its trays into one column; unrolled, they stand as a staircase."
+    shelf = "Boxes"
     relation: Relation = "inside"
     headline = ("width", "height", "trays")
     starts: tuple[Start, ...] = ("size", "contents")

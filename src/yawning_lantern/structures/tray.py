@@ -17,6 +17,7 @@ class Tray(OpenBox):
     id = "tray"
     name = "Tray"
     about = "An open box from one sheet: four walls, one slit per corner, tabs glued inside."
+    shelf = "Boxes"
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """One sheet with walls and tabs."""

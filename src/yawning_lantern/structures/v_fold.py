@@ -52,6 +52,7 @@ class VFold(PopUp):
     id = "v-fold"
     name = "V-fold"
     about = "Two panels glued in a V on the gutter: they swing up and stand when the card lies open."
+    shelf = "Pop-ups"
     opens = 180
     sheets = 3
     faces = CARD_FACES

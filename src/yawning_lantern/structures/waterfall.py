@@ -27,6 +27,7 @@ class Waterfall(Lying):
     id = "waterfall"
     name = "Waterfall"
     about = "Hinged flaps, each a step below the last, on one base: lift them one after the other."
+    shelf = "Flaps"
     footprint = ("base-width", "base-length")
     headline = ("base-width", "base-length", "flaps")
     starts: tuple[Start, ...] = ("size", "contents")

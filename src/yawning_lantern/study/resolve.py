@@ -218,6 +218,7 @@ def resolve(design: Design, catalogue: Catalogue, before: Mapping[str, Resolved]
             name: r.need.height
             for name, r in resolver.found.items()
             if r.need.height is not None
+            and r.up_need.height is not None  # what was open was to fill its room, and does
             and r.need.height.value > max(_height(r.up_need), _height_of(told.get(name))) + _SAME
         }
         if not thicker:

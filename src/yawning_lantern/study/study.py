@@ -17,6 +17,7 @@ from yawning_lantern.fold import (
     Cut,
     Finding,
     PaintTree,
+    PanelSeen,
     apply,
     build_tree,
     cut_through,
@@ -24,6 +25,7 @@ from yawning_lantern.fold import (
     extent,
     facets,
     opening_state,
+    panels_seen,
     pose,
 )
 from yawning_lantern.fold.bsp import Vec
@@ -101,6 +103,12 @@ class Study:
     def findings(self) -> tuple[Finding, ...]:
         """What the rings tell over their whole swing. Every ring is solved through: a tenth of a second each."""
         return tuple(f for ring in self.assembly.rings for f in examine(self.assembly, ring))
+
+    def seen(self, element: str) -> tuple[PanelSeen, ...]:
+        """Which sides of an element's panels show, and which way is up on them. Some ten milliseconds."""
+        opened = pose(self.assembly, opening_state(self.assembly, 1.0))
+        nodes = [k for k, n in enumerate(self.assembly.nodes) if n.element == element]
+        return panels_seen(self.assembly, self.shut_frames, opened, nodes)
 
     @property
     def has_clash(self) -> bool:

@@ -1,0 +1,51 @@
+"""What the flat view writes on a panel: which side shows once it is folded, and which way is up."""
+
+from __future__ import annotations
+
+import math
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
+
+from yawning_lantern.fold import PanelSeen
+
+SHOWS = {"shut": "shows", "open": "shows when open", "never": "hidden"}
+ARROW = 13.0
+
+
+def seen_words(seen: PanelSeen) -> tuple[str, str]:
+    """Front and back in words."""
+    return f"front {SHOWS[seen.front]}", f"back {SHOWS[seen.back]}"
+
+
+def draw_seen(painter: QPainter, seen: PanelSeen, box: QRectF, ink: QColor) -> None:
+    """An arrow towards up in the middle of a panel's box, and the words below where there is room."""
+    middle = box.center()
+    ux, uy = seen.up[0], -seen.up[1]
+    length = min(ARROW, box.width() / 3, box.height() / 3)
+    words = seen_words(seen)
+    metrics = painter.fontMetrics()
+    wide = max(metrics.horizontalAdvance(text) for text in words)
+    upright = wide + 4 <= box.width() and 2 * metrics.height() + 2 * length + 16 <= box.height()
+    at = QPointF(middle.x(), middle.y() - metrics.height()) if upright else middle
+    tip, foot = at + QPointF(ux, uy) * length, at - QPointF(ux, uy) * length
+    hollow = seen.front == "never" and seen.back == "never"
+    painter.setPen(QPen(ink, 1.6, Qt.PenStyle.DotLine if hollow else Qt.PenStyle.SolidLine))
+    painter.drawLine(foot, tip)
+    side = QPointF(-uy, ux)
+    head = QPolygonF([tip, tip - QPointF(ux, uy) * 6 + side * 4, tip - QPointF(ux, uy) * 6 - side * 4])
+    painter.setBrush(Qt.BrushStyle.NoBrush if hollow else ink)
+    painter.drawPolygon(head)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    if upright:
+        top = middle.y() + length - metrics.height() + 6
+        for row, text in enumerate(words):
+            line = QRectF(box.left(), top + row * metrics.height(), box.width(), metrics.height())
+            painter.drawText(line, Qt.AlignmentFlag.AlignCenter, text)
+
+
+def up_words(seen: PanelSeen) -> str:
+    """Which way is up on a panel as the piece lies, in words."""
+    angle = math.degrees(math.atan2(seen.up[1], seen.up[0])) % 360
+    names = ("right", "up", "left", "down")
+    return f"up is {names[round(angle / 90) % 4]}"

@@ -1,0 +1,131 @@
+"""Which side of a panel shows once the thing is folded, and which way is up on it: worked out from the poses.
+
+A side shows where a ray from it gets away past every sheet; it is covered where another sheet lies flat upon it.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from yawning_lantern.assembly import Assembly
+from yawning_lantern.assembly.joined import Frame
+from yawning_lantern.fold.pose import flat_parts
+
+Shows = Literal["shut", "open", "never"]
+"""shut: it shows when all is shut. open: only when it is opened. never: it is covered all the time."""
+_LIFT = 0.02  # mm off the sheet's own face where a ray begins
+_TILT = math.radians(62)
+_SAMPLES = 5
+_LYING = 0.9  # cosine of the slope up to which a panel counts as lying
+
+
+@dataclass(frozen=True, slots=True)
+class PanelSeen:
+    """A panel: when its front and back show, and where up is on it (a unit vector in the piece, seen from the front) in
+    the state in which it is seen first."""
+
+    node: int
+    front: Shows
+    back: Shows
+    up: tuple[float, float]
+
+
+class _Scene:
+    """All sheets of one pose as triangles."""
+
+    def __init__(self, np: Any, assembly: Assembly, frames: Sequence[Frame]) -> None:
+        self.np = np
+        corners = []
+        for node, frame in zip(assembly.nodes, frames, strict=True):
+            for points, _, _ in flat_parts(node, frame, 1.0):
+                corners += [(points[0], points[k], points[k + 1]) for k in range(1, len(points) - 1)]
+        tri = np.array(corners)
+        self.a = tri[:, 0]
+        self.u, self.v = tri[:, 1] - tri[:, 0], tri[:, 2] - tri[:, 0]
+
+    def escapes(self, start: Any, way: Any) -> Any:
+        """Whether rays get away. `start` and `way` (n, 3); by the test of Möller and Trumbore (1997)."""
+        np = self.np
+        p = np.cross(way[:, None, :], self.v[None])
+        det = (self.u[None] * p).sum(-1)
+        ok = np.abs(det) > 1e-9
+        inv = np.where(ok, 1.0 / np.where(ok, det, 1.0), 0.0)
+        s = start[:, None, :] - self.a[None]
+        b = (s * p).sum(-1) * inv
+        q = np.cross(s, self.u[None])
+        c = (way[:, None, :] * q).sum(-1) * inv
+        t = (self.v[None] * q).sum(-1) * inv
+        hit = ok & (b > 1e-6) & (c > 1e-6) & (b + c < 1 - 1e-6) & (t > 1e-6)
+        return ~hit.any(axis=1)
+
+
+def _samples(points: Sequence[tuple[float, float, float]]) -> list[tuple[float, float, float]]:
+    """The middle, and places between it and the corners."""
+    n = len(points)
+    mx, my, mz = (sum(p[k] for p in points) / n for k in range(3))
+    found = [(mx, my, mz)]
+    stride = max(1, n // (_SAMPLES - 1))
+    for x, y, z in points[::stride][: _SAMPLES - 1]:
+        found.append((mx + 0.6 * (x - mx), my + 0.6 * (y - my), mz + 0.6 * (z - mz)))
+    return found
+
+
+def _shown(
+    np: Any, scene: _Scene, points: Sequence[tuple[float, float, float]], normal: tuple[float, float, float],
+    half: float,
+) -> tuple[bool, bool]:  # fmt: skip
+    """Whether the front and the back of a panel can be seen from outside."""
+    n = np.array(normal)
+    other = np.array([1.0, 0.0, 0.0]) if abs(n[0]) < 0.8 else np.array([0.0, 1.0, 0.0])
+    e1 = np.cross(n, other)
+    e1 /= np.linalg.norm(e1)
+    e2 = np.cross(n, e1)
+    spots = np.array(_samples(points))
+    answers = []
+    for side in (1.0, -1.0):
+        ways = [side * n]
+        for k in range(6):
+            a = math.pi * k / 3
+            ways.append(side * n * math.cos(_TILT) + (e1 * math.cos(a) + e2 * math.sin(a)) * math.sin(_TILT))
+        start = (spots + side * n * (half + _LIFT))[:, None, :].repeat(len(ways), axis=1).reshape(-1, 3)
+        way = np.array(ways)[None].repeat(len(spots), axis=0).reshape(-1, 3)
+        away = scene.escapes(start, way).reshape(len(spots), len(ways))
+        # a mat's border leaves a little of what lies below: a third of the spots must show
+        answers.append(bool(away.any(axis=1).sum() * 3 >= len(spots)))
+    return answers[0], answers[1]
+
+
+def panels_seen(
+    assembly: Assembly, shut: Sequence[Frame], opened: Sequence[Frame], nodes: Sequence[int]
+) -> tuple[PanelSeen, ...]:
+    """For each of these nodes: when its sides show, and where up is. Bent panels are told by their first triangle."""
+    import numpy as np  # wanted only where the maker asks
+
+    scenes = [_Scene(np, assembly, frames) for frames in (shut, opened)]
+    found = []
+    for k in nodes:
+        node, seen = assembly.nodes[k], []
+        half = node.piece.stock.caliper / 2
+        for scene, frames in zip(scenes, (shut, opened), strict=True):
+            parts = flat_parts(node, frames[k], 1.0)
+            seen.append(_shown(np, scene, parts[0][0], parts[0][1], half))
+        sides: list[Shows] = ["shut" if seen[0][s] else "open" if seen[1][s] else "never" for s in (0, 1)]
+        found.append(PanelSeen(k, sides[0], sides[1], up_on(shut[k], opened[k], "shut" in sides)))
+    return tuple(found)
+
+
+def up_on(shut: Frame, opened: Frame, seen_shut: bool) -> tuple[float, float]:
+    """Where up is on a panel, in its own piece, in the state in which it is seen first.
+
+    What stands when shut has its head towards the sky; what lies when shut has it away from the maker, and keeps that
+    way as a page does when it is turned.
+    """
+    stands = abs(shut[8]) < _LYING
+    frame = shut if seen_shut or (stands and abs(opened[8]) > _LYING) else opened
+    axis = 2 if stands else 1
+    x, y = frame[axis], frame[3 + axis]
+    size = math.hypot(x, y) or 1.0
+    return x / size, y / size
