@@ -14,6 +14,9 @@ from yawning_lantern.desktop.__main__ import make_application
 from yawning_lantern.desktop.shot import settle
 from yawning_lantern.desktop.window import MainWindow
 from yawning_lantern.desktop.workbench import Workbench
+from yawning_lantern.exchange.design_file import read_design
+
+from ..conftest import DEMO
 
 
 @pytest.fixture(scope="session")
@@ -43,6 +46,7 @@ def bench(window: MainWindow) -> Workbench:
 
 @pytest.fixture
 def demo(bench: Workbench, qapp: QApplication) -> Workbench:
-    bench.open_demo()
+    bench.session.start(read_design(DEMO))
+    bench.show_page("form")
     assert settle(qapp, bench.window)
     return bench

@@ -8,6 +8,7 @@ from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QApplication, QComboBox, QLineEdit, QPushButton
 from pytestqt.qtbot import QtBot
 
+from yawning_lantern.desktop.putting import suiting_faces
 from yawning_lantern.desktop.shot import settle
 from yawning_lantern.desktop.workbench import Workbench
 from yawning_lantern.fit import Check
@@ -42,7 +43,7 @@ def test_demo_shows_every_view_and_no_trouble(demo: Workbench) -> None:
     assert demo.window.stack.currentWidget() is demo.form
     for view in ("nest", "standing", "flat", "cutaway"):
         assert colours(demo, view) > 12, view
-    assert demo.form.trouble.isHidden()
+    assert demo.form.advice.isHidden()
     assert demo.form.fits.summary.text().startswith("All ")
     assert "Comet Night keepsake box" in demo.window.windowTitle()
 
@@ -73,12 +74,12 @@ def test_nonsense_is_told_under_the_field_and_changes_nothing(demo: Workbench, q
 def test_an_impossible_size_is_told_and_the_last_study_stays(demo: Workbench, qtbot: QtBot) -> None:
     study = demo.session.study
     type_into(qtbot, demo, "layer-step", "2")
-    assert "base comes out" in demo.form.trouble.text() and demo.form.trouble.isVisible()
+    assert "base comes out" in demo.form.advice.words.text() and demo.form.advice.isVisible()
     assert demo.session.study is study
     assert "Form is open" in demo.window.band.accessibleDescription() and demo.window.band.toolTip()
     demo.undo()
     rest(demo)
-    assert demo.form.trouble.isHidden()
+    assert demo.form.advice.isHidden()
 
 
 def test_releasing_a_figure_lets_it_be_worked_out(demo: Workbench, qtbot: QtBot) -> None:
@@ -201,9 +202,10 @@ def test_nest_chooses_by_mouse_and_key_and_moves_by_dragging(demo: Workbench, qt
 def test_parts_are_put_on_a_face_and_taken_off(demo: Workbench) -> None:
     demo.session.select("layer-2")
     rest(demo)
-    demo.form.put_menu.aboutToShow.emit()
-    faces = {a.text(): [b.text() for b in a.menu().actions()] for a in demo.form.put_menu.actions()}  # type: ignore[union-attr]
-    assert faces["over the walls"] == ["Lid"] and faces["left wall, inside"] == ["Mat"]
+    over = [face for face, _ in suiting_faces(demo.session, "layer-2", "lid")]
+    assert over == ["mouth"]  # lids go over walls, mats on every plain face, those that are free first
+    plain = [face for face, _ in suiting_faces(demo.session, "layer-2", "mat")]
+    assert "mouth" not in plain and plain.index("left-inside") < plain.index("back-outside")
     demo.form.put("left-inside", "mat")
     rest(demo)
     new = demo.session.selection

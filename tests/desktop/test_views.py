@@ -176,7 +176,7 @@ def test_a_part_is_not_put_where_it_cannot_be(demo: Workbench) -> None:
     before = demo.session.design
     demo.form.nest.put("layer-2", "tray")  # the tray is inside it
     rest(demo)
-    assert demo.session.design == before and demo.form.trouble.isVisible()
+    assert demo.session.design == before and demo.form.advice.isVisible()
     demo.form.nest.put("box", "tray")  # the root stays
     demo.form.nest.put("tray", "layer-3")  # it is there already
     assert demo.session.design == before
@@ -203,7 +203,7 @@ def test_recovery_folder_that_cannot_be_written_is_told(
     demo.session.give("lid", "rim", 26.0, "rim")
     rest(demo)
     demo.session.autosave()
-    assert "autosave failed" in demo.form.trouble.text()
+    assert "autosave failed" in demo.form.advice.words.text()
     demo.session.recovery.file = blocked.parent / "y.autosave"
     demo.session.autosave()
     assert (blocked.parent / "y.autosave").exists()

@@ -150,7 +150,7 @@ def test_unsaved_work_is_asked_about(demo: Workbench, monkeypatch: pytest.Monkey
     demo.open_demo()
     assert demo.session.design.root.settings["base"] == 90.0
     demo.open_demo()
-    assert demo.session.design.root.settings["base"] == 101.6
+    assert demo.session.design.name == "Comet Night set"
 
 
 def test_exports_and_preview(demo: Workbench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, qtbot: QtBot) -> None:
@@ -257,7 +257,7 @@ def test_killed_while_editing_and_recovered(qapp: QApplication, qtbot: QtBot, tm
     window.show()
     assert settle(qapp, window) and window.bench is not None
     offers = notices(window)
-    assert len(offers) == 1 and "Comet Night keepsake box" in offers[0].findChild(QLabel).text()
+    assert len(offers) == 1 and "Comet Night set" in offers[0].findChild(QLabel).text()
     qtbot.mouseClick(offers[0].buttons["Recover it"], LEFT)
     rest(window.bench)
     assert window.bench.session.design.root.settings["base"] == 95.0 and window.bench.session.is_dirty

@@ -41,6 +41,9 @@ class Callout:
     text: str
 
 
+BESIDE = 0.4  # mm off the middle, where ridges and seams would lie in the plane of the cut
+
+
 class CutawayView(QWidget):
     """Section across (x) or front to back (y). The wheel zooms, dragging moves, double click fits again."""
 
@@ -114,7 +117,7 @@ class CutawayView(QWidget):
         study = self._session.study
         if study is None:
             return
-        cuts = study.section(self.axis)
+        cuts = study.section(self.axis, BESIDE)
         if not cuts:
             return
         xs = [x for cut in cuts for x, _ in cut.corners]

@@ -56,6 +56,7 @@ class NestView(QWidget):
         self.theme: Theme = DAY
         self._sleeves: list[Sleeve] = []
         self._told: dict[str, tuple[str, str]] = {}
+        self._faces: dict[str, str] = {}
         self._dragged: str | None = None
         self._over: str | None = None
         self._pressed = QPointF()
@@ -78,6 +79,7 @@ class NestView(QWidget):
             self.setMinimumHeight(height)
         study = self._session.study
         self._told = {s.element: self._figures(study, s.element) for s in self._sleeves}
+        self._faces = {s.element: self._face_words(study, s.element) for s in self._sleeves}
         element = self._session.selected_element()
         parts = len(self._sleeves)
         self.setAccessibleDescription(f"{element.name or element.family} is chosen, one of {parts} parts.")
@@ -103,10 +105,27 @@ class NestView(QWidget):
         if study is None or element not in study.resolved:
             return "", ""
         r = study.resolved[element]
-        values = tuple(r.sizes[k].length for k in r.family.headline if k in r.sizes)
+        kinds = {p.id: p for p in r.family.parameters}
+        values = tuple(r.sizes[k].length for k in r.family.headline if k in r.sizes and kinds[k].kind == "length")
+        counts = [
+            f"{r.sizes[k].length:.0f} {kinds[k].label.lower()}"
+            for k in r.family.headline
+            if k in r.sizes and kinds[k].kind == "count"
+        ]
         verdicts = {c.verdict for c in study.checks if c.gap.element == element and not c.is_fine}
         worst = next((v for v in _WORST if v in verdicts), "")
-        return format_size(values, self._session.design.units, glyphs=True), worst
+        return " · ".join([format_size(values, self._session.design.units, glyphs=True), *counts]), worst
+
+    @staticmethod
+    def _face_words(study: Study | None, element: str) -> str:
+        """Where a part sits, in few words; nothing where that goes without saying."""
+        if study is None or element not in study.resolved:
+            return ""
+        r = study.resolved[element]
+        if not r.host or r.place.face in ("floor", "mouth"):
+            return ""
+        words = dict(study.resolved[r.host].family.faces).get(r.place.face, r.place.face)
+        return words.replace(" wall, inside", ", in").replace(" wall, outside", ", out").replace("top, outside", "top")
 
     def paintEvent(self, event: QPaintEvent) -> None:
         t = self.theme
@@ -130,7 +149,7 @@ class NestView(QWidget):
                 painter.setBrush(paper)
                 painter.drawRect(QRectF(box.left() + 1.5, box.top() + 8, 5, HEAD - 14))
             size, worst = self._told.get(element.id, ("", ""))
-            face = element.place.face.replace("-inside", ", in").replace("-outside", ", out") if element.place else ""
+            face = self._faces.get(element.id, "")
             font = painter.font()
             font.setBold(True)
             painter.setFont(font)
@@ -144,7 +163,7 @@ class NestView(QWidget):
             font.setBold(False)
             painter.setFont(font)
             painter.setPen(t.colour("faint"))
-            words = size + (f" · {face}" if face and face not in ("floor", "mouth") else "")
+            words = size + (f" · {face}" if face else "")
             words = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, int(box.width() - 20))
             painter.drawText(
                 QRectF(box.left() + 13, box.top() + 21, box.width() - 16, 18), Qt.AlignmentFlag.AlignVCenter, words

@@ -25,7 +25,7 @@ from yawning_lantern.exchange.design_file import SUFFIX, read_design
 from yawning_lantern.exchange.recovery import Leftover, Recovery
 
 SHELF_AFTER = 600  # ms until the shelf draws its pictures: the design comes first
-DEMO = Path(__file__).parent.parent / "examples" / "comet-night-box.lantern"
+DEMO = Path(__file__).parent.parent / "examples" / "comet-night-set.lantern"
 
 
 class Workbench(QObject):
