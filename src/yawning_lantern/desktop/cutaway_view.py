@@ -41,6 +41,7 @@ class Callout:
     text: str
 
 
+FLAT, TALLEST = 0.25, 30  # share of the view below which heights are drawn larger, and how much at most
 BESIDE = 0.4  # mm off the middle, where ridges and seams would lie in the plane of the cut
 
 
@@ -130,11 +131,12 @@ class CutawayView(QWidget):
         room_w = max(80.0, self.width() - 2 * side)
         scale = min(room_w / (max(xs) - min(xs)), room_h / (max(zs) - min(zs))) * self._zoom
         middle = ((max(xs) + min(xs)) / 2, (max(zs) + min(zs)) / 2)
+        taller = self._taller((max(zs) - min(zs)) * scale / self._zoom, room_h)
 
         def pixel(x: float, z: float) -> QPointF:
             return QPointF(
                 self.width() / 2 + self._shift.x() + (x - middle[0]) * scale,
-                self.height() / 2 + self._shift.y() - (z - middle[1]) * scale,
+                self.height() / 2 + self._shift.y() - (z - middle[1]) * scale * taller,
             )
 
         ground = pixel(0, 0).y()
@@ -146,15 +148,26 @@ class CutawayView(QWidget):
             fill = QColor(node.piece.stock.front)
             if t.dark and fill.lightnessF() < 0.45:
                 fill = fill.lighter(150)
-            chosen = node.element == self._session.selection
+            chosen = node.element == self._session.selection and len(study.resolved) > 1
             painter.setPen(QPen(t.colour("lamp"), 1.4) if chosen else QPen(fill.darker(150), 0.8))
             painter.setBrush(fill)
             painter.drawPolygon(QPolygonF([pixel(x, z) for x, z in cut.corners]))
         self._notes(painter, notes, pixel, side)
+        if taller > 1:
+            painter.setPen(t.colour("faint"))
+            box = QRectF(8, self.height() - 22, self.width() - 16, 18)
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, f"heights drawn {taller:.0f} × as large")
         if self.hasFocus():
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(QPen(t.colour("lamp"), 2))
             painter.drawRect(self.rect().adjusted(1, 1, -2, -2))
+
+    @staticmethod
+    def _taller(tall: float, room: float) -> float:
+        """How much larger heights are drawn, so that the sheets of a flat thing can be told apart."""
+        if tall >= FLAT * room:
+            return 1.0
+        return float(max(1, min(TALLEST, round(2 * FLAT * room / max(tall, 1.0)))))
 
     def _contents(self, painter: QPainter, study: Study, pixel: Pixel) -> None:
         t = self.theme

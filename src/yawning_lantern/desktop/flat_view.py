@@ -11,16 +11,15 @@ from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainte
 from PySide6.QtWidgets import QWidget
 
 from yawning_lantern.desktop.panel_marks import draw_seen, seen_words, up_words
-from yawning_lantern.desktop.runner import Runner
 from yawning_lantern.desktop.session import Session
+from yawning_lantern.desktop.sides import Sides
 from yawning_lantern.desktop.theme import DAY, Theme
 from yawning_lantern.errors import LanternError
-from yawning_lantern.fold import PanelSeen
 from yawning_lantern.measure import format_length, format_size, inches, snap
-from yawning_lantern.pattern import Line, Panel, Piece, ScoreFlag, bounds
+from yawning_lantern.pattern import Line, Piece, ScoreFlag, bounds
 from yawning_lantern.structures import parameter
 from yawning_lantern.structures.settings import check_value
-from yawning_lantern.study import Resolved, Study
+from yawning_lantern.study import Resolved
 
 RULER = 34.0
 FENCE = 9.0
@@ -54,10 +53,8 @@ class FlatView(QWidget):
         self._grip = 0.0
         self._chosen = -1
         self._gesture = 0
-        self._seen: tuple[Study, str, dict[str, PanelSeen]] | None = None
-        self._marks = False
-        self._looker = Runner(self)
-        self._looker.answered.connect(self._looked)
+        self.sides = Sides(session, self)
+        self.sides.changed.connect(self._refresh)
         self.setMinimumSize(240, 200)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -75,10 +72,13 @@ class FlatView(QWidget):
     def _refresh(self) -> None:
         piece = self.piece()
         if piece is not None:
-            self.piece_shown.emit(f"{piece.name} · {format_size(piece.size, self.units, glyphs=True)}"
+            r = self.resolved()
+            count = len(r.part.pieces) if r is not None else 1
+            which = f"{self._index % count + 1} of {count} · " if count > 1 else ""
+            self.piece_shown.emit(f"{which}{piece.name} · {format_size(piece.size, self.units, glyphs=True)}"
                                   + (f" · cut {piece.quantity}" if piece.quantity > 1 else ""))  # fmt: skip
             flags = ", ".join(format_length(f.at, self.units) for f in piece.flags)
-            sides = self.sides()
+            sides = self.sides.of(piece)
             told = "; ".join(
                 f"{p.label}: {', '.join(seen_words(sides[p.name]))}, {up_words(sides[p.name])}"
                 for p in piece.panels
@@ -87,54 +87,8 @@ class FlatView(QWidget):
             self.setAccessibleDescription(
                 f"{piece.name}. Scores at {flags}. F chooses a score, arrow keys move it. {told}".strip()
             )
-            self._look()
+            self.sides.look()
         self.update()
-
-    # -- which side shows
-
-    @property
-    def is_idle(self) -> bool:
-        """Whether the marks on the panels are up to date."""
-        return not self._looker.is_busy
-
-    def stop(self) -> None:
-        """Let what runs end."""
-        self._looker.stop()
-
-    def mark_sides(self, on: bool) -> None:
-        """Write on every panel which side shows and which way is up, or no longer."""
-        self._marks = on
-        self._refresh()
-
-    def _look(self) -> None:
-        study, element = self._session.study, self._session.selection
-        if not self._marks or study is None or element not in study.resolved:
-            return
-        if self._seen is not None and self._seen[0] is study and self._seen[1] == element:
-            return
-
-        def work() -> tuple[Study, str, dict[str, PanelSeen]]:
-            nodes = study.assembly.nodes
-            found: dict[str, PanelSeen] = {}
-            for seen in study.seen(element):
-                found.setdefault(f"{nodes[seen.node].piece.id}/{nodes[seen.node].panel.name}", seen)
-            return study, element, found
-
-        self._looker.submit(work)
-
-    def _looked(self, answer: object) -> None:
-        if isinstance(answer, BaseException):
-            raise answer
-        assert isinstance(answer, tuple)
-        self._seen = answer
-        self._refresh()
-
-    def sides(self) -> dict[str, PanelSeen]:
-        """What is known of the panels of the shown piece, by panel, for the design as it is now."""
-        piece = self.piece()
-        if not self._marks or piece is None or self._seen is None or self._seen[0] is not self._session.study:
-            return {}
-        return {p.name: s for p in piece.panels if (s := self._seen[2].get(f"{piece.id}/{p.name}")) is not None}
 
     @property
     def units(self) -> str:
@@ -247,11 +201,12 @@ class FlatView(QWidget):
             self._line(painter, line, layout, ink)
         painter.setPen(ink)
         metrics = QFontMetricsF(painter.font())
-        sides = self.sides()
+        sides = self.sides.of(piece)
         for panel in piece.panels:
             if panel.name in sides:
-                (x0, y0), (x1, y1) = self._corners(panel, layout)
-                draw_seen(painter, sides[panel.name], QRectF(x0, y1, x1 - x0, y0 - y1), ink)
+                x0, y0, x1, y1 = bounds(panel.outline)
+                box = QRectF(layout.point(x0, y1), layout.point(x1, y0))
+                draw_seen(painter, sides[panel.name], box, ink)
                 continue
             xs = [p[0] for p in panel.outline]
             ys = [p[1] for p in panel.outline]
@@ -270,13 +225,6 @@ class FlatView(QWidget):
                 painter.rotate(-90)
                 painter.drawText(QRectF(-tall / 2, -10, tall, 20), Qt.AlignmentFlag.AlignCenter, panel.label)
                 painter.restore()
-
-    @staticmethod
-    def _corners(panel: Panel, layout: Layout) -> tuple[tuple[float, float], tuple[float, float]]:
-        """Lower left and upper right pixel of a panel."""
-        x0, y0, x1, y1 = bounds(panel.outline)
-        low, high = layout.point(x0, y0), layout.point(x1, y1)
-        return (low.x(), low.y()), (high.x(), high.y())
 
     def _line(self, painter: QPainter, line: Line, layout: Layout, ink: QColor) -> None:
         pen = QPen(ink, 1.6)

@@ -164,7 +164,7 @@ class FormPage(QWidget):
         self.sides.setText("Sides")
         self.sides.setCheckable(True)
         self.sides.setToolTip("Which side of each panel shows, and which way is up")
-        self.sides.toggled.connect(self.flat.mark_sides)
+        self.sides.toggled.connect(self.flat.sides.ask)
         line.addWidget(self.sides)
         for text, step, words in (("‹", -1, "Last piece"), ("›", 1, "Next piece")):
             button = QToolButton()

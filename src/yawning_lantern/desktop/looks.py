@@ -47,6 +47,15 @@ class Looks(QObject):
         """A step towards open."""
         self._bench.session.move_to(self._bench.session.position + STEP)
 
+    def put_part(self) -> None:
+        """Go to the shelf: arrows choose a structure, Enter puts it on the chosen part."""
+        self._bench.show_page("form")
+        self._bench.form.shelf.setFocus()
+
+    def mark_sides(self) -> None:
+        """Write on the flat panels which side shows and which way is up, or no longer."""
+        self._bench.form.sides.setChecked(self._bench.window.actions_by_id["mark_sides"].isChecked())
+
     def fit_views(self) -> None:
         """Pictures as they were at first."""
         self._bench.form.standing.fit()

@@ -11,6 +11,7 @@ from yawning_lantern.fold import PanelSeen
 
 SHOWS = {"shut": "shows", "open": "shows when open", "never": "hidden"}
 ARROW = 13.0
+SMALLEST = 11.0  # pixels: on less there is no room for an arrow
 
 
 def seen_words(seen: PanelSeen) -> tuple[str, str]:
@@ -20,6 +21,8 @@ def seen_words(seen: PanelSeen) -> tuple[str, str]:
 
 def draw_seen(painter: QPainter, seen: PanelSeen, box: QRectF, ink: QColor) -> None:
     """An arrow towards up in the middle of a panel's box, and the words below where there is room."""
+    if min(box.width(), box.height()) < SMALLEST:
+        return
     middle = box.center()
     ux, uy = seen.up[0], -seen.up[1]
     length = min(ARROW, box.width() / 3, box.height() / 3)

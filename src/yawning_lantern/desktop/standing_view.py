@@ -84,7 +84,8 @@ class StandingView(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing, self._smooth)
         size = (float(self.width()), float(self.height()))
         scene = ScenePainter(study, self._session.position, self.camera, size, self.theme)
-        self._drawn = scene.paint(painter, self._session.selection)
+        chosen = self._session.selection if len(study.resolved) > 1 else ""
+        self._drawn = scene.paint(painter, chosen)
         if self._target is not None:
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(QPen(self.theme.colour("worked"), 3, Qt.PenStyle.DashLine))

@@ -79,7 +79,7 @@ class Workbench(QObject):
     def is_idle(self) -> bool:
         """Whether nothing is being worked out."""
         form = self.form
-        return all(one.is_idle for one in (self.session, form.fits, form.flat, form.advice, self.idea))
+        return all(one.is_idle for one in (self.session, form.fits, form.flat.sides, form.advice, self.idea))
 
     def refresh(self) -> None:
         """Title, enabled commands, marks on the band."""
@@ -205,7 +205,7 @@ class Workbench(QObject):
 
     def close(self) -> None:
         """The window goes: keep the switches, end well."""
-        for one in (self.form.fits, self.form.advice, self.form.flat, self.thumbs):
+        for one in (self.form.fits, self.form.advice, self.form.flat.sides, self.thumbs):
             one.stop()
         for one in self.idea.cards.values():
             one.runner.stop()
@@ -255,15 +255,6 @@ class Workbench(QObject):
             place = replace(element.place, turn=(element.place.turn + 1) % 4)
             design = replace_element(self.session.design, element.id, lambda e: replace(e, place=place))
             self.session.edit(design, "turn a quarter")
-
-    def put_part(self) -> None:
-        """Go to the shelf: arrows choose a structure, Enter puts it on the chosen part."""
-        self.show_page("form")
-        self.form.shelf.setFocus()
-
-    def mark_sides(self) -> None:
-        """Write on the flat panels which side shows and which way is up, or no longer."""
-        self.form.sides.setChecked(self.window.actions_by_id["mark_sides"].isChecked())
 
     def remove_part(self) -> None:
         """Take the chosen part off."""

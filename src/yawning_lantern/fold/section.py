@@ -10,6 +10,7 @@ from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.fold.pose import flat_parts
 
 _PARALLEL = 1e-6
+_GRAZING = 3.0  # a sheet that the plane grazes is drawn this many times as thick at most
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,7 +45,7 @@ def cut_through(assembly: Assembly, frames: Sequence[Frame], axis: int, at: floa
                     ends.append((p[across] + s * (q[across] - p[across]), p[2] + s * (q[2] - p[2])))
             if len(ends) < 2:
                 continue
-            half = node.piece.stock.caliper / 2 / tilt**2
+            half = node.piece.stock.caliper / 2 * min(1 / tilt**2, _GRAZING)
             ox, oz = normal[across] * half, normal[2] * half
             (x0, z0), (x1, z1) = ends[0], ends[1]
             cuts.append(Cut(i, ((x0 + ox, z0 + oz), (x1 + ox, z1 + oz), (x1 - ox, z1 - oz), (x0 - ox, z0 - oz))))

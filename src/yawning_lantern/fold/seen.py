@@ -58,7 +58,7 @@ class _Scene:
         q = np.cross(s, self.u[None])
         c = (way[:, None, :] * q).sum(-1) * inv
         t = (self.v[None] * q).sum(-1) * inv
-        hit = ok & (b > 1e-6) & (c > 1e-6) & (b + c < 1 - 1e-6) & (t > 1e-6)
+        hit = ok & (b > -1e-9) & (c > -1e-9) & (b + c < 1 + 1e-9) & (t > 1e-6)
         return ~hit.any(axis=1)
 
 
@@ -99,21 +99,31 @@ def _shown(
 
 
 def panels_seen(
-    assembly: Assembly, shut: Sequence[Frame], opened: Sequence[Frame], nodes: Sequence[int]
+    assembly: Assembly, shut: Sequence[Frame], opened: Sequence[Sequence[Frame]], nodes: Sequence[int]
 ) -> tuple[PanelSeen, ...]:
-    """For each of these nodes: when its sides show, and where up is. Bent panels are told by their first triangle."""
+    """For each of these nodes: when its sides show, and where up is. `opened` are poses along the opening, in order.
+
+    Bent panels are told by their first triangle.
+    """
     import numpy as np  # wanted only where the maker asks
 
-    scenes = [_Scene(np, assembly, frames) for frames in (shut, opened)]
+    poses = [shut, *opened]
+    scenes = [_Scene(np, assembly, frames) for frames in poses]
     found = []
     for k in nodes:
-        node, seen = assembly.nodes[k], []
+        node = assembly.nodes[k]
         half = node.piece.stock.caliper / 2
-        for scene, frames in zip(scenes, (shut, opened), strict=True):
-            parts = flat_parts(node, frames[k], 1.0)
-            seen.append(_shown(np, scene, parts[0][0], parts[0][1], half))
-        sides: list[Shows] = ["shut" if seen[0][s] else "open" if seen[1][s] else "never" for s in (0, 1)]
-        found.append(PanelSeen(k, sides[0], sides[1], up_on(shut[k], opened[k], "shut" in sides)))
+        sides: list[Shows] = ["never", "never"]
+        first = len(poses) - 1
+        for at, (scene, frames) in enumerate(zip(scenes, poses, strict=True)):
+            points, normal, _ = flat_parts(node, frames[k], 1.0)[0]
+            for side, shows in enumerate(_shown(np, scene, points, normal, half)):
+                if shows and sides[side] == "never":
+                    sides[side] = "shut" if at == 0 else "open"
+                    first = min(first, at)
+            if "never" not in sides:
+                break
+        found.append(PanelSeen(k, sides[0], sides[1], up_on(shut[k], poses[first][k], first == 0)))
     return tuple(found)
 
 

@@ -25,7 +25,7 @@ from yawning_lantern.assembly import (
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, build_piece
 from yawning_lantern.stock import Paper
-from yawning_lantern.structures.declare import Situation, Sized, Sizes, Start
+from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.lying import face_mount, fit_gap, row
 from yawning_lantern.structures.solving import face_room, given_length, length_of, sheet_gap
 
@@ -70,6 +70,7 @@ class Band:
     faces = (("front", "front of the band"),)
     id: str
     name: str
+    parameters: tuple[Parameter, ...]
 
     def stock(self, s: Situation) -> Paper:
         """What it is made of."""
@@ -175,7 +176,7 @@ class Band:
                 gaps.append(
                     fit_gap(s, "band", (f"{s.name}, {label}", "what it goes around"), left, (-t, inches(1 / 4)))
                 )
-        if sizes["overlap"].length:
+        if sizes["overlap"].length and any(p.id == "overlap" for p in self.parameters):
             gaps.append(
                 fit_gap(
                     s, "glue", (f"{s.name}, overlap", "glue"), span("overlap", sizes["overlap"].length, e, "overlap")

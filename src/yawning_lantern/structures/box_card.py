@@ -201,6 +201,11 @@ class BoxCard(Lying):
         wide, deep, high, left = (sizes[n].length for n in ("box-width", "box-depth", "wall-height", "left-depth"))
         right_wall, left_wall = span("right wall", deep, e, "box-depth"), span("left wall", left, e, "left-depth")
         pairs = right_wall - left_wall if left > deep else left_wall - right_wall  # below zero: it does not fold flat
+        sides: tuple[Term, ...] = (
+            lever_term("sides", deep + left, e, "box-depth", 2.0),
+        )  # the left wall follows unless it is given
+        if "left-depth" in s.given:
+            sides = (lever_term("right wall", deep, e, "box-depth"), lever_term("left wall", left, e, "left-depth"))
         n, low, width = int(sizes["strips"].length), sizes["strip-height"].length, sizes["strip-tab"].length
         gaps = [
             fit_gap(s, "flat-tube", (f"{s.name}, neighbours in pairs", "folded flat"), pairs),
@@ -209,7 +214,7 @@ class BoxCard(Lying):
                 (
                     (
                         lever_term("front and back", 2 * wide, e, "box-width", 2.0),
-                        lever_term("sides", deep + left, e, "box-depth", 2.0),
+                        *sides,
                         lever_term("tab", sizes["tab"].length, e, "tab"),
                     ),
                     (lever_term("wall", high, e, "wall-height"),),

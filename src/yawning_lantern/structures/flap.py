@@ -9,7 +9,8 @@ from yawning_lantern.assembly import Attach, Instance, Part, Room, Root, Span, S
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, build_piece, rectangle
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.lying import SIZE_PARAMETERS, TAB, Lying, extent, face_mount, rounded
+from yawning_lantern.structures.lying import SIZE_PARAMETERS, TAB, Lying, extent, face_mount, fit_gap, rounded
+from yawning_lantern.structures.shell import lever_term
 from yawning_lantern.structures.solving import face_room, length_of, positive, sheet_gap, word_of
 
 
@@ -82,7 +83,20 @@ class Flap(Lying):
         )  # fmt: skip
         flap = piece.panel("flap")
         opened = -0.25 * math.pi
-        gaps = [sheet_gap(e, s.name, s.paper, piece.size, (span("along", along).terms, span("out", out + tab).terms))]
+        along_by, out_by = ("height", "width") if double else ("width", "height")
+        terms = (
+            (lever_term("along the hinge", along, e, along_by),),
+            (lever_term("leaf", out, e, out_by, 0.5 if double else 1.0), lever_term("tab", tab, e, "tab")),
+        )
+        gaps = [
+            sheet_gap(e, s.name, s.paper, piece.size, terms),
+            fit_gap(
+                s,
+                "step",
+                (f"{s.name}, tab", "leaf that hides it"),
+                span("leaf", out, e, out_by, 0.5 if double else 1.0) - span("tab", tab, e, "tab"),
+            ),
+        ]
         if not double:
             root = Root("tab", (along / 2, 1.5 * out), (0.0, -1.0), 1)
             mounts = [

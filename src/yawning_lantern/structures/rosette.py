@@ -14,6 +14,7 @@ from yawning_lantern.pattern import Fold, Panel, Piece, build_piece
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.lying import Lying, bulks, clear, fit_gap, row
 from yawning_lantern.structures.pleats import PleatedRing, Ring, joined, keeps_alternating, least_hub, strips_must_flip
+from yawning_lantern.structures.shell import lever_term
 from yawning_lantern.structures.solving import down_to_cut, face_room, given_length, length_of, sheet_gap, word_of
 
 FULL = 1.9
@@ -320,7 +321,10 @@ class Rosette(Lying):
     def _gaps(s: Situation, sizes: Sizes, ring: Ring, pieces: list[Piece]) -> list[Gap]:
         e, t = s.element, s.paper.caliper
         rim = 2 * math.pi * ring.radius
-        spare = span("panels", ring.length, e, "pleat", ring.panels).plus(Term("circle of the rim", -rim))
+        circle = Term("circle of the rim", -rim)
+        if "diameter" not in s.given and "strip-width" in s.given and "strips" in s.given:
+            circle = lever_term("circle of the rim", -rim, e, "strip-width", -2 * math.pi)
+        spare = span("panels", ring.length).plus(circle)
         hub = span("hub", ring.hub, e, "hub").plus(Term("sheets at the hub", -ring.panels * t / (2 * math.pi)))
         gaps = [
             fit_gap(s, "ring", (f"{s.name}, pleats", "rim"), spare, ((WARN - 1) * rim, 4 * rim)),

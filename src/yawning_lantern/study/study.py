@@ -36,6 +36,7 @@ from yawning_lantern.study.resolve import Resolved, resolve
 _KEPT_TREES = 4
 GROWTH = 1.2
 _TRIED = 6
+_STAGES = 6
 
 
 @dataclass(frozen=True, slots=True)
@@ -106,7 +107,8 @@ class Study:
 
     def seen(self, element: str) -> tuple[PanelSeen, ...]:
         """Which sides of an element's panels show, and which way is up on them. Some ten milliseconds."""
-        opened = pose(self.assembly, opening_state(self.assembly, 1.0))
+        stages = min(max(len(self.assembly.motions), 1), _STAGES)
+        opened = [pose(self.assembly, opening_state(self.assembly, (k + 1) / stages)) for k in range(stages)]
         nodes = [k for k, n in enumerate(self.assembly.nodes) if n.element == element]
         return panels_seen(self.assembly, self.shut_frames, opened, nodes)
 
