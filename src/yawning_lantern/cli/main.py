@@ -23,7 +23,7 @@ from yawning_lantern.measure import MM_PER_INCH, Units, format_length, format_si
 from yawning_lantern.pattern.validity import faults
 from yawning_lantern.stock import builtin_catalogue
 from yawning_lantern.structures import Family, Parameter, families, family, parameter, read_setting, start_design
-from yawning_lantern.study import Study
+from yawning_lantern.study import Study, fill_sheet
 
 
 def _parser() -> argparse.ArgumentParser:
@@ -105,7 +105,11 @@ def _settings(kind: Family, pairs: Sequence[str], units: Units) -> dict[str, Val
         key, equals, text = pair.partition("=")
         if not equals:
             raise ParameterError(f"“{pair}” gives no value.", remedy="Write it as key=value, such as base=4.")
-        found[key.strip()] = read_setting(parameter(kind, key.strip()), text, units)
+        name = key.strip()
+        if name == "sheet" and "sheet" in kind.starts and _has(kind, name) is None:
+            found[name] = parse_length(text, units)
+        else:
+            found[name] = read_setting(parameter(kind, name), text, units)
     return found
 
 
@@ -150,15 +154,17 @@ def _design(options: argparse.Namespace) -> Design:
         stock = builtin_catalogue().paper(options.stock).id if options.stock else "card-216"
         settings = _started(kind, _settings(kind, options.set, units), options.start, stock)
         metric = units == "mm"
-        design = start_design(
-            options.family,
-            settings,
-            name=kind.name,
-            stock=stock,
-            units=units,
-            score_tool="scorer-mm" if metric else "board-8",
-            cut_tool="trimmer-mm" if metric else "trimmer-16",
-        )
+        tools = {
+            "score_tool": "scorer-mm" if metric else "board-8",
+            "cut_tool": "trimmer-mm" if metric else "trimmer-16",
+        }
+        how: dict[str, Any] = {"name": kind.name, "stock": stock, "units": units, **tools}
+        if _has(kind, "sheet") is None and "sheet" in settings:
+            side = settings.pop("sheet")
+            assert not isinstance(side, str)
+            design = fill_sheet(options.family, settings, side, **how)
+        else:
+            design = start_design(options.family, settings, **how)
     if options.stock and options.file is not None:
         from msgspec.structs import replace
 

@@ -77,7 +77,7 @@ class AccordionSpine(Lying):
     shelf = "Books"
     footprint = ("cover-width", "height")
     headline = ("cover-width", "height", "pages")
-    starts: tuple[Start, ...] = ("size", "contents")
+    starts: tuple[Start, ...] = ("size", "contents", "sheet")
     faces = (
         ("cover-front", "front cover, outside"), ("cover-inside", "front cover, inside"),
         ("back-inside", "back cover, inside"), (AROUND, "around it, shut"),
@@ -128,6 +128,22 @@ class AccordionSpine(Lying):
         ),
         Parameter("hill-top", "Flat top", "length", "Width of the flat top of a hill.", "Spine", most=40.0),
         Parameter("cover-width", "Cover, width", "length", "Tab, page and play.", "Cover", 10.0),
+        Parameter(
+            "content-width",
+            "Page at hand, width",
+            "length",
+            "An envelope or card that becomes a page.",
+            "Contents",
+            10.0,
+        ),
+        Parameter(
+            "content-height",
+            "Page at hand, height",
+            "length",
+            "An envelope or card that becomes a page.",
+            "Contents",
+            10.0,
+        ),
         Parameter("strip", "Spine strip", "length", "Length to cut.", "Spine", derived=True),
         Parameter("panels", "Pleats", "count", "2N + 2.", "Spine", derived=True),
         Parameter("thick", "Closed", "length", "Thickness of the shut book.", "Cover", derived=True),
@@ -144,13 +160,13 @@ class AccordionSpine(Lying):
             "page-kind": word_of(given, "page-kind", "cut"),
             "joint": word_of(given, "joint", "glued"),
             "hills": word_of(given, "hills", "auto"),
-            "height": extent(s, "height", 1, inches(5.75)),
+            "height": extent(s, "height", 1, inches(5.75), given_length(given, "content-height")),
             "pleat": length_of(given, "pleat", within(s, TAB, wide / 5)),
         }
         pleat = sizes["pleat"].length
-        page = given_length(given, "page-width")
+        page = given_length(given, "page-width") or given_length(given, "content-width")
         if page is not None:
-            sizes["page-width"] = Sized(page, "given")
+            sizes["page-width"] = Sized(page, "given" if "page-width" in given else "auto")
             sizes["cover-width"] = length_of(given, "cover-width", page + pleat + PLAY, "auto")
         else:
             cover = extent(s, "cover-width", 0, inches(5))
@@ -169,6 +185,9 @@ class AccordionSpine(Lying):
         flat = sizes["hills"].value == "flat" or (sizes["hills"].value == "auto" and spare > 3 * t)
         top = snap(max(spare, 0.0), s.cut.grid, "up").value if flat else 0.0
         sizes["hill-top"] = length_of(given, "hill-top", top, "auto")
+        for name in ("content-width", "content-height"):
+            if name in given:
+                sizes[name] = length_of(given, name, 0.0)
         sizes["strip"] = Sized(self._spine(sizes).length, "auto")
         sizes["panels"] = Sized(2 * n + 2, "auto")
         sizes["thick"] = Sized(self.thickness(s, sizes).value, "auto")

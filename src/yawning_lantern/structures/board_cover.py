@@ -37,7 +37,7 @@ class BoardCover(Lying):
     footprint = ("outside-width", "board-height")
     levers = ("board-width", "board-height")
     headline = ("board-width", "board-height", "spine")
-    starts: tuple[Start, ...] = ("size", "contents")
+    starts: tuple[Start, ...] = ("size", "contents", "sheet")
     faces = (
         ("front", "front board, outside"),
         ("inside-front", "front board, inside"),

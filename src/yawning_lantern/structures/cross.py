@@ -267,9 +267,9 @@ def _mounts(s: Situation, cross: Cross, middle: Point, top: float, pieced: bool)
         else tuple((x - middle[0], y - middle[1]) for x, y in cross.star()[0][0].outline)
     )
     mounts = [Mount("floor", "floor, inside", "cross", "base", 1, middle, up, outline, t / 2)]
+    mounts.append(Mount("mouth", "over the walls", "cross", "base", 1, middle, up, outline, top, True, h + inches(1)))
     if cross.sides != 4:
         return mounts
-    mounts.append(Mount("mouth", "over the walls", "cross", "base", 1, middle, up, outline, top, True, h + inches(1)))
     if s.room is None:
         front = next(panel for panel in cross.square() if panel.name == "wall-front")
         down = middle[1] - h - d / 2  # a pieced strip is cut where the whole cross would have its corners

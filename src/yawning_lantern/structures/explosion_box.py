@@ -407,10 +407,9 @@ class ExplosionBox:
                 intrudes,
             ),
         }
+        outer = self._sides(s, sizes, "outside")
+        rooms["mouth"] = Room("over", "lid", outer, (w, d), t, self._most_bulk(s, sizes, "outside"), wall=h)
         if n == 4:
-            rooms["mouth"] = Room(
-                "over", "lid", self._sides(s, sizes, "outside"), (w, d), t, self._most_bulk(s, sizes, "outside"), wall=h
-            )
             if s.room is None:
                 right = self._sides(s, sizes, "outside")[0].reach
                 deep = span(f"{s.name} base", d, s.element, self._lever(s, "base-depth")).plus(

@@ -10,7 +10,7 @@ from yawning_lantern.assembly import Attach, Gap, Instance, Part, Room, Root, Sp
 from yawning_lantern.measure import inches, snap
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.around import AROUND, around_mount, around_room
-from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
+from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.lying import TAB, Lying, clear, count_of, extent, face_mount, fit_gap, row, within
 from yawning_lantern.structures.shell import FOLD_SHIFT, lever_term
 from yawning_lantern.structures.solving import face_room, given_length, length_of, positive, sheet_gap, word_of
@@ -33,6 +33,7 @@ class GussetBook(Lying):
     shelf = "Books"
     footprint = ("page-width", "page-height")
     headline = ("page-width", "page-height", "pages")
+    starts: tuple[Start, ...] = ("size", "contents", "sheet")
     faces = (
         (AROUND, "around it, shut"),
         *((f"page-{k + 1}-{side}", f"page {k + 1}, {side}") for k in range(MOST) for side in ("front", "back")),
@@ -45,6 +46,10 @@ class GussetBook(Lying):
                   words=("cut", "envelopes"), default="cut"),
         Parameter("gusset", "Gusset", "length", "Between the two scores; wider for more bulk.", "Spine", 0.5, 60.0),
         Parameter("tab", "Tab", "length", "Glued to the leaf before.", "Spine", 3.0, default=TAB),
+        Parameter("content-width", "Page at hand, width", "length", "A card that becomes a page.", "Contents",
+                  15.0),
+        Parameter("content-height", "Page at hand, height", "length", "A card that becomes a page.",
+                  "Contents", 15.0),
         Parameter("mat-width", "Mat, width", "length", "For each page.", "Mats", derived=True),
         Parameter("mat-height", "Mat, height", "length", "For each page.", "Mats", derived=True),
         Parameter("thick", "Closed", "length", "Thickness of the shut book.", "Spine", derived=True),
@@ -57,8 +62,8 @@ class GussetBook(Lying):
         sizes = {
             "pages": count_of(s, "pages", 5),
             "page-kind": word_of(s.given, "page-kind", "cut"),
-            "page-width": extent(s, "page-width", 0, inches(4.25)),
-            "page-height": extent(s, "page-height", 1, inches(6.25)),
+            "page-width": extent(s, "page-width", 0, inches(4.25), given_length(s.given, "content-width")),
+            "page-height": extent(s, "page-height", 1, inches(6.25), given_length(s.given, "content-height")),
             "tab": length_of(s.given, "tab", within(s, TAB, wide / 5)),
         }
         n = int(sizes["pages"].length)
@@ -68,6 +73,9 @@ class GussetBook(Lying):
         positive(sizes["page-width"].length - 2 * sizes["tab"].length, "page beyond its tab", "Make the pages wider.")
         for name, length in (("mat-width", "page-width"), ("mat-height", "page-height")):
             sizes[name] = Sized(snap(sizes[length].length - 2 * MAT_BORDER, s.cut.grid, "down").value, "auto")
+        for name in ("content-width", "content-height"):
+            if name in s.given:
+                sizes[name] = length_of(s.given, name, 0.0)
         sizes["thick"] = Sized(self.thickness(s, sizes).value, "auto")
         return sizes
 

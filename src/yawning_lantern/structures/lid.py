@@ -21,9 +21,11 @@ from yawning_lantern.assembly import (
     span,
 )
 from yawning_lantern.assembly.room import SIDE_NAMES
+from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.polygon_lid import build_polygon_lid, half_flat, rim_sides, top_side
 from yawning_lantern.structures.shell import (
     MITRE,
     TAB_TAKERS,
@@ -65,6 +67,7 @@ class Lid:
     parameters = (
         Parameter("over-width", "Over width", "length", "The box's own nominal panel, left to right.", least=3.0),
         Parameter("over-depth", "Over depth", "length", "The box's own nominal panel, front to back.", least=3.0),
+        Parameter("sides", "Walls", "count", "How many walls the box has.", least=3, most=12, default=4),
         Parameter("over-caliper", "Box sheet", "length", "Thickness of the box's sheet.", least=0.01, most=10.0),
         Parameter("over-bulk", "Bulk on the box", "length", "What is glued outside the box, per side.", most=50.0),
         Parameter("rim", "Rim", "length", "First score from the edge. Kept exactly.", least=3.0),
@@ -111,6 +114,14 @@ class Lid:
             "over-bulk": length_of(given, "over-bulk", s.room.bulk if s.room else 0.0, "fill" if s.room else "default"),
         }
         room_over = s.room if s.room is not None and s.room.relation == "over" else None
+        sizes["sides"] = self._sides(s)
+        n = int(sizes["sides"].length)
+        if n != 4 and sizes["rim-kind"].value == "double":
+            raise ParameterError(
+                "A double rim needs a lid of four sides.",
+                "Rim kind",
+                "Set the rim to single, or take a box of four walls.",
+            )
         tops: list[float] = []
         for name, axis in _AXES:
             content = given_length(given, f"content-{name}")
@@ -141,11 +152,23 @@ class Lid:
             sizes[f"top-{name}"] = (
                 Sized(top, "given") if top is not None else up_to_cut(s, exact, "auto" if origin == "given" else origin)
             )
+        if n != 4:
+            sizes["over-depth"] = sizes["over-width"]
+            if "top-width" not in given:
+                sizes["top-width"] = top_side(s, n, sizes, self.play(sizes))
+            sizes["top-depth"] = sizes["top-width"]
         sizes["rim"] = self._rim(s, sizes)
         for key in ("content-height", "sheet"):
             if key in given:
                 sizes[key] = length_of(given, key, 0.0)
         return sizes
+
+    @staticmethod
+    def _sides(s: Situation) -> Sized:
+        """Walls of the box it goes over: of its host, or as told."""
+        if s.room is not None and s.room.relation == "over":
+            return Sized(len(s.room.sides), "fill")
+        return Sized(s.given["sides"], "given") if "sides" in s.given else Sized(4, "default")
 
     @staticmethod
     def play(sizes: Sizes) -> float:
@@ -186,7 +209,9 @@ class Lid:
             asked = self.play(sizes)
             want = (max(0.0, asked - inches(1 / 64)), asked + inches(1 / 16))
         sides: tuple[Side, ...] = ()
-        if s.room is not None:
+        if s.room is not None and sizes["sides"].value != 4:
+            sides = rim_sides(s, int(sizes["sides"].length), sizes)
+        elif s.room is not None:
             doubled = t if sizes["rim-kind"].value == "double" else 0.0
             reaches: list[Span] = []
             for side, n in zip(SIDE_NAMES, ("width", "depth", "width", "depth"), strict=True):
@@ -216,6 +241,10 @@ class Lid:
         """Top and rims, outside and inside."""
         e, t = situation.element, situation.paper.caliper
         w, d, r = sizes["top-width"].length, sizes["top-depth"].length, sizes["rim"].length
+        if sizes["sides"].value != 4:
+            square = w * half_flat(int(sizes["sides"].length)) * math.sqrt(2)
+            flat = face_room(square, square, t, e, ("top-width", "top-width"), "lid top")
+            return {"top": flat, "ceiling": flat}
         top = face_room(w, d, t, e, ("top-width", "top-depth"), "lid top")
         less = 2 * t + 2 * max(self._side_bulk(situation, side) for side in SIDE_NAMES)
         rooms = {"top": top, "ceiling": face_room(w - less, d - less, t, e, ("top-width", "top-depth"), "lid ceiling")}
@@ -275,6 +304,9 @@ class Lid:
         s, e, t = situation, situation.element, situation.paper.caliper
         w, d, r = sizes["top-width"].length, sizes["top-depth"].length, sizes["rim"].length
         double = sizes["rim-kind"].value == "double"
+        if sizes["sides"].value != 4:
+            extra = [] if s.room is None else self._rim_gap(s, sizes)
+            return build_polygon_lid(s, int(sizes["sides"].length), sizes, extra)
         if double:
             piece, foot = self._double(s, w, d, r), 2 * r
         else:
@@ -307,9 +339,8 @@ class Lid:
         ]
         if s.room is None:
             gaps += self._own_gaps(s, sizes)
-        elif s.room.wall is not None:
-            left = span("box wall", s.room.wall) - span("rim", r, e, "rim")
-            gaps.append(Gap("rim", e, e, (f"{s.name}, rim", "box wall"), left, where="up"))
+        else:
+            gaps += self._rim_gap(s, sizes)
         mounts = [
             Mount("top", "top, outside", "lid", "top", 1, middle, (0.0, 1.0), centred(w, d), t / 2),
             Mount("ceiling", "top, inside", "lid", "top", -1, middle, (0.0, 1.0), centred(w, d), t / 2),
@@ -319,6 +350,14 @@ class Lid:
         return Part(
             e, s.name, (piece,), (Instance("lid", piece.id, Root("top", middle)),), tuple(mounts), gaps=tuple(gaps)
         )
+
+    @staticmethod
+    def _rim_gap(s: Situation, sizes: Sizes) -> list[Gap]:
+        """The rim is no deeper than the wall it covers."""
+        if s.room is None or s.room.wall is None:
+            return []
+        left = span("box wall", s.room.wall) - span("rim", sizes["rim"].length, s.element, "rim")
+        return [Gap("rim", s.element, s.element, (f"{s.name}, rim", "box wall"), left, where="up")]
 
     def _own_gaps(self, s: Situation, sizes: Sizes) -> list[Gap]:
         """Lid over the box it was told of, where there is no box in the nest."""

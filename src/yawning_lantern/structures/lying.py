@@ -69,7 +69,7 @@ class Lying:
     """
 
     relation: Relation = "onto"
-    starts: tuple[Start, ...] = ("size",)
+    starts: tuple[Start, ...] = ("size", "sheet")
     footprint: tuple[str, str] = ("width", "height")
     levers: tuple[str, str] | None = None
     name: str

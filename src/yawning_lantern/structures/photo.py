@@ -8,7 +8,7 @@ from yawning_lantern.assembly import Instance, Part, Room, Root, Span, span
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Panel, build_piece, rectangle
-from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
+from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.lying import SIZE_PARAMETERS, Lying, bulks, face_mount, rounded
 from yawning_lantern.structures.solving import face_room, given_length, length_of, word_of
 
@@ -32,6 +32,7 @@ class Photo(Lying):
     about = "A photo, print or plastic card of a known size, glued on a face."
     shelf = "Dress"
     headline = ("width", "height")
+    starts: tuple[Start, ...] = ("size",)
     faces = (("face", "on the photo"),)
     parameters = (
         Parameter("format", "Format", "word", "A usual size, or one's own.", words=tuple(FORMATS), default="fits"),

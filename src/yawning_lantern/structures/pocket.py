@@ -39,7 +39,7 @@ class GluedPocket(Lying):
     about = "A panel glued along three sides, mouth up or to a side, with a finger notch and a tag that slides in."
     shelf = "Dress"
     headline = ("width", "height")
-    starts: tuple[Start, ...] = ("size", "contents")
+    starts: tuple[Start, ...] = ("size", "contents", "sheet")
     faces = (("face", "on the pocket"),)
     parameters = (
         *SIZE_PARAMETERS,

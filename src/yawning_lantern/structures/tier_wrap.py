@@ -76,7 +76,7 @@ class TierWrap:
     shelf = "Boxes"
     relation: Relation = "inside"
     headline = ("width", "height", "trays")
-    starts: tuple[Start, ...] = ("size", "contents")
+    starts: tuple[Start, ...] = ("size", "contents", "sheet")
     faces = (("mouth", "over the column"), *((f"tray-{k + 1}", f"tray {k + 1}, floor") for k in range(MOST)))
     parameters = (
         Parameter("trays", "Trays", "count", "How many are stacked.", "Size", 2, MOST, default=3),

@@ -30,7 +30,7 @@ class Waterfall(Lying):
     shelf = "Flaps"
     footprint = ("base-width", "base-length")
     headline = ("base-width", "base-length", "flaps")
-    starts: tuple[Start, ...] = ("size", "contents")
+    starts: tuple[Start, ...] = ("size", "contents", "sheet")
     faces = (("base", "base, below the flaps"), *flap_faces())
     parameters = (
         Parameter("flap-width", "Flap width", "length", "Along the hinge.", "Flaps", 3.0),

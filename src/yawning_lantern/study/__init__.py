@@ -1,7 +1,8 @@
 """Design → Study: everything that follows from a design, each stage computed once, on demand, and kept."""
 
 from yawning_lantern.study.admit import Admission, admission
+from yawning_lantern.study.from_sheet import fill_sheet
 from yawning_lantern.study.resolve import Resolved, resolve
 from yawning_lantern.study.study import Anchor, Study
 
-__all__ = ["Admission", "Anchor", "Resolved", "Study", "admission", "resolve"]
+__all__ = ["Admission", "Anchor", "Resolved", "Study", "admission", "fill_sheet", "resolve"]
