@@ -83,7 +83,7 @@ session = window.bench.session
 painted = []
 for k in range(60):
     begin = time.perf_counter()
-    session.give('box', 'base', 101.6 - (k % 7 + 1) * 1.5875, 'edit')
+    session.give('box', 'base', 114.3 - (k % 4) * 1.5875, 'edit')
     while not session.is_idle:
         app.processEvents()
     app.processEvents()

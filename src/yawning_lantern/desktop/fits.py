@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QPointF, QRectF, QSize, Qt
+from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QPointF, QRectF, QSize, Qt, QTimer
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import (
     QLabel,
@@ -28,6 +28,9 @@ from yawning_lantern.structures import parameter
 
 _RANK = {"clash": 0, "tight": 1, "snug": 2, "loose": 3, "easy": 4}
 Index = QModelIndex | QPersistentModelIndex
+
+
+QUIET = 350  # ms without an edit until rings are solved through
 
 
 class FitsModel(QAbstractListModel):
@@ -128,6 +131,10 @@ class FitsPanel(QWidget):
         self.findings.setWordWrap(True)
         self.findings.hide()
         self._rings = Runner(self)
+        self._quiet = QTimer(self)
+        self._quiet.setSingleShot(True)
+        self._quiet.setInterval(QUIET)
+        self._quiet.timeout.connect(self._examine)
         self._rings.answered.connect(self._found)
         self.detail = QLabel("Choose a fit to see its sum.")
         self.detail.setWordWrap(True)
@@ -152,11 +159,12 @@ class FitsPanel(QWidget):
     @property
     def is_idle(self) -> bool:
         """Whether no remedy is being tried."""
-        return not (self._runner.is_busy or self._rings.is_busy)
+        return not (self._runner.is_busy or self._rings.is_busy or self._quiet.isActive())
 
     def stop(self) -> None:
         """Let running trials end."""
         self._runner.stop()
+        self._quiet.stop()
         self._rings.stop()
 
     def refresh(self) -> None:
@@ -172,7 +180,9 @@ class FitsPanel(QWidget):
         else:
             words = f"All {len(checks)} fits are as asked"
         self.summary.setText(words)
-        self._examine()
+        self.findings.hide()
+        if self.session.study is not None and self.session.study.assembly.rings:
+            self._quiet.start()
         row = next((i for i, c in enumerate(checks) if gap_key(c.gap) == self._chosen), None)
         if row is None and wrong:
             row = 0
@@ -185,8 +195,7 @@ class FitsPanel(QWidget):
     def _examine(self) -> None:
         """Solve the rings of pop-ups over their whole swing, off the GUI thread."""
         study = self.session.study
-        self.findings.hide()
-        if study is not None and study.assembly.rings:
+        if study is not None:
             self._rings.submit(lambda: (study, study.findings))
 
     def _found(self, answer: object) -> None:

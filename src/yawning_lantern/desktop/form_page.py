@@ -18,7 +18,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from yawning_lantern.assembly import sits_on
+from yawning_lantern.assembly import Relation, sits_on
 from yawning_lantern.design import remove_element
 from yawning_lantern.desktop.advice import Advice
 from yawning_lantern.desktop.caption import Caption
@@ -66,6 +66,7 @@ class FormPage(QWidget):
         self.shelf = Shelf(thumbs, QSize(76, 53), draggable=True)
         self.nest = NestView(session)
         self.faces: QMenu | None = None
+        self._offered: set[Relation] = set()
         self.standing = StandingView(session)
         self.flat = FlatView(session)
         self.cutaway = CutawayView(session)
@@ -230,7 +231,9 @@ class FormPage(QWidget):
         study = self.session.study
         if study is not None and element.id in study.resolved:
             offered = {room.relation for room in study.resolved[element.id].rooms.values()}
-            self.shelf.keep(lambda kind: any(sits_on(kind.relation, one) for one in offered))
+            if offered != self._offered:
+                self._offered = offered
+                self.shelf.keep(lambda kind: any(sits_on(kind.relation, one) for one in offered))
 
     def _follow(self) -> None:
         value = round(self.session.position * STEPS)

@@ -15,7 +15,7 @@ from yawning_lantern.exchange.recovery import Recovery
 from yawning_lantern.study import Study
 
 AUTOSAVE_AFTER = 700  # ms of quiet
-SHORT = 0.03  # s: a study of a design whose last one took less is made at once; a longer one leaves the GUI thread
+SHORT = 0.045  # s: a study of a design whose last one took less is made at once; a longer one leaves the GUI thread
 
 
 class Session(QObject):

@@ -41,6 +41,7 @@ def paint_shot(app: QApplication, window: MainWindow, options: argparse.Namespac
     if options.part:
         bench.session.select(options.part)
     bench.session.move_to(options.position)
+    bench.form.sides.setChecked(options.sides)
     end = time.monotonic() + 0.4
     while time.monotonic() < end or not settle(app, window):
         app.processEvents()

@@ -28,7 +28,8 @@ class Facet(NamedTuple):
 class PaintTree:
     """One node of the partition: a plane, what lies in it, and what lies to either side.
 
-    `splitter` is the node (see Facet) whose plane it is; `fragments` counts what lies here and further down.
+    `splitter` is the node (see Facet) whose plane it is; `fragments` counts what lies here and further down; `source`
+    is what it was built from.
     """
 
     normal: Vec
@@ -38,6 +39,7 @@ class PaintTree:
     inside: list[Facet] = field(default_factory=list)
     front: PaintTree | None = None
     back: PaintTree | None = None
+    source: Sequence[Facet] = ()
 
 
 def _sides(facet: Facet, nx: float, ny: float, nz: float, d: float) -> tuple[float, float, list[float]]:
@@ -111,17 +113,20 @@ def _best(found: Sequence[Facet]) -> Facet:
 def build_tree(found: Sequence[Facet], like: PaintTree | None = None) -> PaintTree | None:
     """A partition of the facets, or None for none.
 
-    With a tree of the same things as they lay before, its choice of planes is tried first: most of them serve again.
+    With a tree of the same things as they lay before, its choice of planes is tried first: most of them serve again. A
+    part of it that was built from the very same facets is taken over whole.
     """
     if not found:
         return None
+    if like is not None and len(like.source) == len(found) and like.source == found:
+        return like
     first = next((f for f in found if f.node == like.splitter), None) if like is not None else None
     if first is None:
         first, like = _best(found), None
     nx, ny, nz = first.normal
     x, y, z = first.points[0]
     d = x * nx + y * ny + z * nz
-    tree = PaintTree(first.normal, d, first.node)
+    tree = PaintTree(first.normal, d, first.node, source=found)
     front: list[Facet] = []
     back: list[Facet] = []
     for facet in found:

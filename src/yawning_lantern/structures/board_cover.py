@@ -95,8 +95,8 @@ class BoardCover(Lying):
             whole = extent(s, "outside-width", 0, inches(4.5) + self._stands_out(s, gap.length))
             width = snap(whole.length - self._stands_out(s, gap.length), grid, "down").value
             sizes["board-width"] = Sized(width, whole.origin)
-        if sizes["board-width"].length < 20.0:
-            raise ParameterError("Nothing is left for the boards.", "Board, width", "Give the cover a larger face.")
+        if min(sizes["board-width"].length, sizes["board-height"].length) < 20.0:
+            raise ParameterError("Nothing is left for the boards.", "Boards", "Give the cover a larger face.")
         w, h, apart, turn = (sizes[n].length for n in ("board-width", "board-height", "gap", "turn-in"))
         sizes["cover-width"] = Sized(2 * w + sizes["spine"].length + 2 * apart + 2 * turn, "auto")
         sizes["cover-height"] = Sized(h + 2 * turn, "auto")

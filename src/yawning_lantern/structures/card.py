@@ -127,7 +127,8 @@ class Arch:
 
     `feet` are the distances of its two ends from the gutter on the right and left page; `panels` the lengths between;
     `angles` the folds (first tab to last tab) when the pages stand at a right angle, `shut` when they meet, radians;
-    `ties` say which folds share an unknown angle (None: fixed).
+    `ties` say which folds share an unknown angle (None: fixed). `bulks` are what is glued on the outer faces that
+    lie on the right and on the left page when shut.
     """
 
     width: float
@@ -138,6 +139,7 @@ class Arch:
     shut: tuple[float, ...]
     ties: tuple[int | None, ...]
     wraps: tuple[float, ...] = ()
+    bulks: tuple[float, float] = (0.0, 0.0)
 
     @property
     def names(self) -> list[str]:
@@ -160,7 +162,8 @@ class Arch:
 
     def instance(self, s: Situation, piece: Piece, page: float, at: float) -> Instance:
         """Glued by its first tab on the right page, `at` mm up the gutter; `page` is the page's width."""
-        on = Attach("card", "page-right", (page + self.feet[0], at), (0.0, 1.0), 1, s.paper.caliper + s.glue)
+        away = s.paper.caliper + s.glue + self.bulks[0]
+        on = Attach("card", "page-right", (page + self.feet[0], at), (0.0, 1.0), 1, away)
         return Instance("strip", piece.id, Root("tab-right", (self.tab, self.width / 2), (0.0, -1.0), 1), on)
 
     def loop(self, s: Situation, page: float, at: float, start_at: float) -> Loop:
@@ -169,7 +172,7 @@ class Arch:
         half = s.paper.caliper / 2
         pairs = []
         for along, across in ((0.0, 0.0), (0.0, self.width), (self.tab, 0.0)):
-            strip = (total + along, across, half + s.glue)
+            strip = (total + along, across, half + s.glue + self.bulks[1])
             card = (page - self.feet[1] + along, at + self.width / 2 - across, half)
             pairs.append((strip, card))
         groups: dict[int, list[tuple[str, str, float]]] = {}

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 
 from yawning_lantern.assembly import Part, Room, span
@@ -76,7 +77,16 @@ class FloatingLayer(PopUp):
         page, high = sizes["page-width"].length, sizes["page-height"].length
         u, v, width, tab = (sizes[n].length for n in ("out", "up", "layer-width", "tab"))
         feet, panels = (u, v), (v, u)
-        arch = Arch(width, tab, feet, panels, two_panel_angles(feet, panels), (0.0, -3.141592653589793, 0.0), (0, 1, 2))
+        arch = Arch(
+            width,
+            tab,
+            feet,
+            panels,
+            two_panel_angles(feet, panels),
+            (0.0, -math.pi, 0.0),
+            (0, 1, 2),
+            bulks=(s.bulk_on("layer-front"), s.bulk_on("layer-top")),
+        )
         card = self.card(s, sizes)
         strip = arch.piece(s, "strip", "Tabs go towards the gutter; glue one, shut the card on the other.")
         free = page - u - v

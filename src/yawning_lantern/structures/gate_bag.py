@@ -145,7 +145,7 @@ class GateBag(PopUp):
         away = half + s.glue
         bottom = []
         for along, down in ((0.0, 0.0), (w, 0.0), (w / 2, tab)):
-            bag = (w + g + along, -down, away)
+            bag = (w + g + along, -down, away + s.bulk_on("bag-back"))
             leaf = (page - g / 2 + down, high / 2 + w / 2 - along, half)
             bottom.append((bag, leaf))
         side = 1.0 if sizes["seam"].value == "inside" else -1.0
@@ -174,7 +174,7 @@ class GateBag(PopUp):
         page, high = sizes["page-width"].length, sizes["page-height"].length
         w, h, g = (sizes[n].length for n in ("bag-width", "bag-height", "gusset"))
         card, bag = self.card(s, sizes), self._piece(s, sizes)
-        on = Attach("card", "page-right", (page + g / 2, high / 2), (1.0, 0.0), 1, t + s.glue)
+        on = Attach("card", "page-right", (page + g / 2, high / 2), (1.0, 0.0), 1, t + s.glue + s.bulk_on("bag-front"))
         instances = [
             self.card_instance(sizes, card),
             Instance("bag", bag.id, Root("foot-front", (w / 2, 0.0), touch=1), on),

@@ -76,7 +76,7 @@ class Stand(PopUp):
 
     def between(self, s: Situation, sizes: Sizes) -> float:
         """Carrying panels, fin and tabs, and what the fin holds."""
-        return super().between(s, sizes) + sizes["card-thick"].length + s.bulk_on("holder")
+        return super().between(s, sizes) + sizes["card-thick"].length + 2 * s.bulk_on("holder")
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """The card and the strip."""
@@ -85,7 +85,7 @@ class Stand(PopUp):
         u, p, width, tab = (sizes[n].length for n in ("foot", "panel", "stand-width", "tab"))
         arch = Arch(
             width, tab, (u, u), (p, p, p, p), self._angles(u, p), (0.0, 0.0, -math.pi, 0.0, 0.0),
-            (0, 1, None, 1, 0), (0.0, 0.0, sizes["card-thick"].length, 0.0, 0.0),
+            (0, 1, None, 1, 0), (0.0, 0.0, sizes["card-thick"].length, 0.0, 0.0), (s.bulk_on("holder"), s.bulk_on("holder")),
         )  # fmt: skip
         card = self.card(s, sizes)
         strip = arch.piece(s, "strip", "Glue the two middle panels together about the card; tabs towards the gutter.")

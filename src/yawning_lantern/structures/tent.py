@@ -89,7 +89,16 @@ class Tent(PopUp):
         page, high = sizes["page-width"].length, sizes["page-height"].length
         u, side, width, tab = (sizes[n].length for n in ("foot", "side", "tent-width", "tab"))
         feet, panels = (u, u), (side, side)
-        arch = Arch(width, tab, feet, panels, two_panel_angles(feet, panels), (0.0, -math.pi, 0.0), (0, 1, 2))
+        arch = Arch(
+            width,
+            tab,
+            feet,
+            panels,
+            two_panel_angles(feet, panels),
+            (0.0, -math.pi, 0.0),
+            (0, 1, 2),
+            bulks=(s.bulk_on("roof-right"), s.bulk_on("roof-left")),
+        )
         card = self.card(s, sizes)
         strip = arch.piece(s, "tent", "Tabs go towards the gutter; glue one, shut the card on the other.")
         left = span("page", page, e, "page-width").plus(
