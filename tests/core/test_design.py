@@ -119,7 +119,9 @@ def test_stock_of_one_part_changes_its_thickness_alone() -> None:
 
 
 def test_faces_that_are_not_there() -> None:
-    hexagon = add_guest(designed("explosion-box", base=2, wall=2, sides=6), "box", Element("m", "mat"), Place("left-inside"))
+    hexagon = add_guest(
+        designed("explosion-box", base=2, wall=2, sides=6), "box", Element("m", "mat"), Place("left-inside")
+    )
     with pytest.raises(LanternError, match="offers nothing"):
         Study(hexagon)
     with pytest.raises(UnknownNameError, match="no face"):

@@ -74,10 +74,11 @@ class Need:
 
     `use` names the gap to its sides. `sides` are the ones already settled (none: it fills the room); `nominal` is its
     own nominal panel (None: not settled), `caliper` its sheet, `bulk` the most that is glued on one of its faces that
-    look at the host. `height` is how far it stands off the face, `wall` its own wall. `play` is the play it wants in
-    all. `school` is the fit asked for and `want` a range that replaces the school's. `bears_lid`: a lid may rest on it.
-    `intrudes`: how far it hangs into what it covers. `layers`: how many shells of one kind it is, itself included.
-    `stands`: how far something inside it stands above its own wall, so that a lid rests there.
+    look at the host (of a lid: what it adds outside a wall). `height` is how far it stands off the face, `wall` its
+    own wall. `play` is the play it wants in all. `school` is the fit asked for and `want` a range that replaces the
+    school's. `bears_lid`: a lid may rest on it. `intrudes`: how far it hangs into what it covers. `layers`: how many
+    shells of one kind it is, itself included. `stands`: how far something inside it stands above its own wall, so
+    that a lid rests there.
     """
 
     relation: Relation

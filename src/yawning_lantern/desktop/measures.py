@@ -65,11 +65,14 @@ class MeasureRow:
 
     def commit(self, text: str) -> None:
         """Take what was typed or chosen; a text that cannot be is told under the field and the design stays."""
+        typed = self.field if isinstance(self.field, QLineEdit) else None
         try:
+            if typed is not None:
+                typed.setModified(False)  # a study made at once shows the settled value in it
             self.panel.take(self.declared, text)
-            if isinstance(self.field, QLineEdit):
-                self.field.setModified(False)
         except LanternError as error:
+            if typed is not None:
+                typed.setModified(True)
             self._trouble(f"✕ {error.what} {error.remedy}".strip())
 
     def _trouble(self, words: str) -> None:

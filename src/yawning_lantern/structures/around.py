@@ -124,7 +124,7 @@ class Band:
         whole = total <= max(sheet.usable_width, sheet.usable_height) + 1e-6
         q = -math.pi / 2
         names = [("front", "front", across), ("side-1", "edge", through), ("back", "back", across)]
-        names += [("side-2", "edge", through), ("overlap", "overlap", overlap)]
+        names += [("side-2", "edge", through + t), ("overlap", "overlap", overlap - t)]  # it ends a sheet further out
         pieces: list[Piece]
         if whole:
             tail = total - 2 * (across + through) - overlap
@@ -133,7 +133,7 @@ class Band:
                 count = math.ceil(tail / (0.9 * across))
                 names += [(f"tail-{k + 1}", "tail", tail / count) for k in range(count)]
                 folds += [
-                    Fold(names[4 + k][0], names[5 + k][0], math.pi if k % 2 else -math.pi, wrap=0.1)
+                    Fold(names[4 + k][0], names[5 + k][0], -math.pi if k % 2 else math.pi, wrap=0.1)
                     for k in range(count)
                 ]
             strip = build_piece(f"{e}.band", s.name, stock, row(names, 0.0, breadth), folds, note=self.note(sizes))

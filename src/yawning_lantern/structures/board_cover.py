@@ -113,7 +113,7 @@ class BoardCover(Lying):
     @staticmethod
     def _clear(s: Situation, gap: float, board: float) -> float:
         """What the hinge gaps add to the spine's width between the liners, mm: each gap stands at 45° when shut."""
-        return math.sqrt(2) * gap - 2 * board - 5 * s.paper.caliper
+        return math.sqrt(2) * gap - 2 * board - 7 * s.paper.caliper
 
     def thickness(self, s: Situation, sizes: Sizes) -> Span:
         """The spine between two hinge gaps at 45°, and the covering sheet."""
@@ -175,7 +175,7 @@ class BoardCover(Lying):
             sides = ((foot, y0), (edge, y0 + inset), (edge, y1 - inset), (foot, y1))
             shape = sides if edge > foot else tuple(reversed(sides))
             panels.append(Panel(f"turn-{name}", "turn-in", shape))
-            folds.append(Fold(name, f"turn-{name}", math.pi, wrap=board))
+            folds.append(Fold(name, f"turn-{name}", math.pi, wrap=board + t))  # over those of head and foot
         for name, a, b in (("front", x[0], x[1]), ("back", x[4], x[5])):
             at = x[0] if name == "front" else x[5]
             for end, foot, edge in (("foot", y0, 0.0), ("head", y1, y1 + turn)):
@@ -243,14 +243,14 @@ class BoardCover(Lying):
         pieces.append(liner)
         if count == 2:
             for name in ("back", "front"):
-                on = Attach(f"board-{name}", "board", (w / 2, h / 2), (0.0, 1.0), 1, thick / 2 + t / 2 + t)
+                on = Attach(f"board-{name}", "board", (w / 2, h / 2), (0.0, 1.0), 1, thick / 2 + t / 2 + 2 * t)
                 instances.append(
                     Instance(f"liner-{name}", liner.id, Root("liner", ((w - less) / 2, (h - less) / 2)), on)
                 )
         swing = Swing("open", f"{s.name} opens", tuple(
             ("cover", f.name, 0.0) for f in cover.creases if not f.b.startswith("turn")
         ))  # fmt: skip
-        lying = stock.caliper + 4 * t
+        lying = stock.caliper + 6 * t
         mounts = [
             face_mount("front", "front board, outside", "cover", cover.panel("front"), -1, t),
             face_mount("inside-front", "front board, inside", "board-front", boards.panels[0], 1, lying),

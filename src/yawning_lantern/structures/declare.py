@@ -95,9 +95,16 @@ class Situation:
         """The guests on these faces."""
         return tuple(guest for guest in self.guests if guest.mount in mounts)
 
-    def bulk_on(self, mount: str) -> float:
-        """The greatest thickness that guests add on a face, glue included, mm."""
-        return max((g.need.height.value + self.glue for g in self.on(mount) if g.need.height), default=0.0)
+    def bulk_on(self, *mounts: str) -> float:
+        """The greatest thickness that guests add on one of these faces, glue included, mm."""
+        return max((g.need.height.value + self.glue for g in self.on(*mounts) if g.need.height), default=0.0)
+
+    def lid_overhang(self) -> float:
+        """How far a lid on the mouth stands out beyond a wall's outside, half its play and rounding included, mm."""
+        return max(
+            (g.need.bulk + g.need.play / 2 + self.cut.grid / 2 for g in self.on("mouth") if g.need.relation == "over"),
+            default=0.0,
+        )
 
 
 class Family(Protocol):

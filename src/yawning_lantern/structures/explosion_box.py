@@ -266,7 +266,7 @@ class ExplosionBox:
     def _fill(self, s: Situation, sizes: Sizes, axis: int) -> Sized:
         room, t = s.room, s.paper.caliper
         assert room is not None
-        bulk = self._most_bulk(s, sizes, "outside")
+        bulk = self._most_bulk(s, sizes, "outside") + s.lid_overhang()
         n = int(sizes["sides"].length)
         if room.per_side and len(room.sides) == n:
             needed = self._least_step(s, t, room.caliper, bulk, room.bulk)
@@ -340,6 +340,11 @@ class ExplosionBox:
             for k in range(n)
         )
 
+    def _outermost(self, s: Situation, sizes: Sizes) -> tuple[Side, ...]:
+        """Its outside, and a lid that stands out further."""
+        lid = Term("its lid", s.lid_overhang())
+        return tuple(Side(side.name, side.angle, side.reach.plus(lid)) for side in self._sides(s, sizes, "outside"))
+
     @staticmethod
     def _lever(s: Situation, name: str) -> str:
         return name if name in s.given else "base"
@@ -358,10 +363,10 @@ class ExplosionBox:
         return Need(
             "inside",
             "layer",
-            self._sides(s, sizes, "outside") if settled else (),
+            self._outermost(s, sizes) if settled else (),
             nominal,
             t,
-            self._most_bulk(s, sizes, "outside"),
+            self._most_bulk(s, sizes, "outside") + s.lid_overhang(),
             height,
             "stepped" if lower else "level",
             None if lower else level,

@@ -26,7 +26,7 @@ class GateBag(PopUp):
     about = "A gusseted bag across the gutter: it stands and fills out as the two front leaves open."
     shelf = "Pop-ups"
     opens = 180
-    sheets = 6
+    sheets = 5
     faces = (*CARD_FACES, ("bag-front", "front of the bag"), ("bag-back", "back of the bag"))
     parameters = (
         Parameter("bag-width", "Bag, width", "length", "Along the gutter.", "Bag", 10.0),
@@ -112,10 +112,14 @@ class GateBag(PopUp):
         panels = [
             Panel(n, label, rectangle(a, 0.0, b, h)) for n, label, a, b in zip(names, labels, x, x[1:], strict=False)
         ]
-        half, q = math.pi, math.pi / 2
+        half, thick = math.pi, s.paper.caliper
+        inside = thick if sizes["seam"].value == "inside" else 0.0  # the seam lies between front and gussets
+        banded = thick if band else 0.0
         folds = [
-            Fold("front", "gusset-1a", -half), Fold("gusset-1a", "gusset-1b", half), Fold("gusset-1b", "back", -half),
-            Fold("back", "gusset-2a", -half), Fold("gusset-2a", "gusset-2b", half), Fold("gusset-2b", "seam", -half),
+            Fold("front", "gusset-1a", -half, wrap=inside + banded), Fold("gusset-1a", "gusset-1b", half),
+            Fold("gusset-1b", "back", -half, wrap=banded), Fold("back", "gusset-2a", -half, wrap=banded),
+            Fold("gusset-2a", "gusset-2b", half),
+            Fold("gusset-2b", "seam", -half, wrap=banded + thick - inside),
         ]  # fmt: skip
         bevel = min(tab / 3, 2.0)
         for name, a, b in (("front", 0.0, w), ("back", x[3], x[4])):
@@ -124,9 +128,8 @@ class GateBag(PopUp):
             folds.append(Fold(f"foot-{name}", name, -1e-9))
             if band:
                 panels.append(Panel(f"band-{name}", "doubled band", rectangle(a + 1.0, h, b - 1.0, h + band)))
-                folds.append(Fold(name, f"band-{name}", -half))
+                folds.append(Fold(name, f"band-{name}", -half, wrap=inside if name == "front" else 0.0))
         flags = (ScoreFlag("x", w, "bag-width", 1.0), ScoreFlag("x", x[3], "gusset", 1.0))
-        _ = q
         return build_piece(
             f"{s.element}.bag",
             f"{s.name}, bag",
@@ -174,7 +177,8 @@ class GateBag(PopUp):
         page, high = sizes["page-width"].length, sizes["page-height"].length
         w, h, g = (sizes[n].length for n in ("bag-width", "bag-height", "gusset"))
         card, bag = self.card(s, sizes), self._piece(s, sizes)
-        on = Attach("card", "page-right", (page + g / 2, high / 2), (1.0, 0.0), 1, t + s.glue + s.bulk_on("bag-front"))
+        under = s.bulk_on("bag-front") + (t if sizes["seam"].value == "outside" else 0.0)
+        on = Attach("card", "page-right", (page + g / 2, high / 2), (1.0, 0.0), 1, t + s.glue + under)
         instances = [
             self.card_instance(sizes, card),
             Instance("bag", bag.id, Root("foot-front", (w / 2, 0.0), touch=1), on),

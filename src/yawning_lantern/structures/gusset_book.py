@@ -68,7 +68,7 @@ class GussetBook(Lying):
         }
         n = int(sizes["pages"].length)
         bulk = max((self._bulk(s, k) for k in range(n)), default=0.0)
-        exact = bulk - s.paper.caliper
+        exact = bulk + s.paper.caliper if bulk else 0.0  # mats lie over the tabs of their page
         sizes["gusset"] = length_of(s.given, "gusset", max(GUSSET, snap(exact, s.cut.grid, "up").value), "auto")
         positive(sizes["page-width"].length - 2 * sizes["tab"].length, "page beyond its tab", "Make the pages wider.")
         for name, length in (("mat-width", "page-width"), ("mat-height", "page-height")):
@@ -158,7 +158,14 @@ class GussetBook(Lying):
             )
             swings.append(Swing(f"page-{k + 1}", f"page {k + 1} of {s.name} turns", turned))
         mounts = [
-            face_mount(f"page-{k + 1}-{side}", f"page {k + 1}, {side}", f"page-{k + 1}", page.panels[0], way, sheet)
+            face_mount(
+                f"page-{k + 1}-{side}",
+                f"page {k + 1}, {side}",
+                f"page-{k + 1}",
+                page.panels[0],
+                way,
+                sheet + 2 * (t + s.glue),
+            )
             for k in range(n)
             for side, way in (("front", 1), ("back", -1))
             if (k, side) != (0, "back")
@@ -175,7 +182,9 @@ class GussetBook(Lying):
         w, h, n = sizes["page-width"].length, sizes["page-height"].length, int(sizes["pages"].length)
         most = max((self._bulk(s, k) for k in range(n)), default=0.0)
         room = span("gusset", sizes["gusset"].length, e, "gusset").plus(
-            Term("gusset's sheet", s.paper.caliper), Term("bulk on a page", -most)
+            Term("gusset's sheet", s.paper.caliper),
+            Term("over the tabs", -2 * s.paper.caliper if most else 0.0),
+            Term("bulk on a page", -most),
         )
         gaps = [fit_gap(s, "spine", (f"{s.name}, gusset", "a page with its bulk"), room, (-s.paper.caliper, inches(2)))]
         terms = ((lever_term("page", w, e, "page-width"),), (lever_term("page", h, e, "page-height"),))

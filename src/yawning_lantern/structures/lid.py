@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
+from dataclasses import replace
 
 from yawning_lantern.assembly import (
     Gap,
@@ -29,6 +30,7 @@ from yawning_lantern.structures.polygon_lid import build_polygon_lid, half_flat,
 from yawning_lantern.structures.shell import (
     MITRE,
     TAB_TAKERS,
+    WALL_UP,
     corner_tabs,
     lever_term,
     shell_piece,
@@ -195,6 +197,12 @@ class Lid:
         tabs = s.paper.caliper + s.glue if side in TAB_TAKERS else 0.0
         return tabs + s.bulk_on(f"{side}-inside")
 
+    def _overhang(self, s: Situation, sizes: Sizes) -> float:
+        """What it adds outside a wall beside its play, mm: tabs, inner rim, its sheet, and what is on it."""
+        doubled = s.paper.caliper if sizes["rim-kind"].value == "double" else 0.0
+        inner = max(self._side_bulk(s, side) for side in SIDE_NAMES)
+        return inner + doubled + s.paper.caliper + s.bulk_on(*(f"{side}-outside" for side in SIDE_NAMES))
+
     def _inside(self, s: Situation, sizes: Sizes, axis: int) -> float:
         doubled = 2 * s.paper.caliper if sizes["rim-kind"].value == "double" else 0.0
         return doubled + sum(self._side_bulk(s, side) for side in (("right", "left"), ("back", "front"))[axis])
@@ -230,7 +238,8 @@ class Lid:
             sides,
             known,
             t,
-            height=high,
+            self._overhang(s, sizes),
+            high,
             play=self.play(sizes),
             school=school,
             want=want,
@@ -345,10 +354,24 @@ class Lid:
             Mount("top", "top, outside", "lid", "top", 1, middle, (0.0, 1.0), centred(w, d), t / 2),
             Mount("ceiling", "top, inside", "lid", "top", -1, middle, (0.0, 1.0), centred(w, d), t / 2),
         ]
-        for mount in wall_mounts(w, d, r, "lid", t, -1, "rim", foot - r):
-            mounts.append(mount)
+        walls = wall_mounts(w, d, r, "lid", t, -1, "rim", foot - r, t + s.glue, TAB_TAKERS)
+        mounts += [self._on_lining(mount, r, t) if double and mount.id.endswith("inside") else mount for mount in walls]
         return Part(
             e, s.name, (piece,), (Instance("lid", piece.id, Root("top", middle)),), tuple(mounts), gaps=tuple(gaps)
+        )
+
+    @staticmethod
+    def _on_lining(mount: Mount, rim: float, caliper: float) -> Mount:
+        """The inside of a doubled rim is the front of its inner half, which lies the other way up."""
+        side = mount.id.split("-")[0]
+        (x, y), (ux, uy) = mount.origin, WALL_UP[side]
+        return replace(
+            mount,
+            panel=f"lining-{side}",
+            side=1,
+            origin=(x + ux * rim, y + uy * rim),
+            up=(-ux, -uy),
+            standoff=caliper / 2,
         )
 
     @staticmethod

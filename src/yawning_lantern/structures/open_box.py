@@ -138,7 +138,7 @@ class OpenBox:
             inside = sum(side.reach.value for side in s.room.sides[axis::2])
         else:
             inside = min(side.reach.value for side in s.room.sides) * 2 / 2**0.5
-        return down_to_cut(s, inside - t - bulk - PLAY, "fill")
+        return down_to_cut(s, inside - t - bulk - 2 * s.lid_overhang() - PLAY, "fill")
 
     def need(self, situation: Situation, sizes: Sizes) -> Need:
         """Its outside; dimensions nobody settled stay open while needs go up."""
@@ -147,7 +147,9 @@ class OpenBox:
         sides: tuple[Side, ...] = ()
         if all(settled):
             sides = box_sides(
-                outer_reach(e, "tray", sizes[n].length, n, t, self._bulk_side(s, side, "outside"))
+                outer_reach(e, "tray", sizes[n].length, n, t, self._bulk_side(s, side, "outside")).plus(
+                    Term("its lid", s.lid_overhang())
+                )
                 for side, n in zip(SIDE_NAMES, ("width", "depth", "width", "depth"), strict=True)
             )
         high = s.room is not None or sizes["height"].origin in ("given", "auto")
@@ -213,8 +215,7 @@ class OpenBox:
             ScoreFlag("y", h + d, "depth", 1.0),
         )
 
-    @staticmethod
-    def mounts(s: Situation, sizes: Sizes, instance: str) -> tuple[Mount, ...]:
+    def mounts(self, s: Situation, sizes: Sizes, instance: str) -> tuple[Mount, ...]:
         """Floor, mouth, and both faces of each wall."""
         w, d, h = (sizes[n].length for n in ("width", "depth", "height"))
         t, up, middle = s.paper.caliper, (0.0, 1.0), (h + w / 2, h + d / 2)
@@ -222,5 +223,5 @@ class OpenBox:
         return (
             Mount("floor", "floor, inside", instance, "base", 1, middle, up, centred(w, d), t / 2),
             Mount("mouth", "over the mouth", instance, "base", 1, middle, up, centred(w, d), top, True, off),
-            *wall_mounts(w, d, h, instance, t, 1, "wall"),
+            *wall_mounts(w, d, h, instance, t, 1, "wall", tabs=t + s.glue, takers=self.takers),
         )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 
 from yawning_lantern.assembly import Mount, Term, span
 from yawning_lantern.assembly.room import SIDE_NAMES
@@ -94,12 +94,21 @@ def shell_piece(
 
 
 def wall_mounts(
-    width: float, depth: float, wall: float, instance: str, caliper: float, inside: int, word: str, inset: float = 0.0
+    width: float,
+    depth: float,
+    wall: float,
+    instance: str,
+    caliper: float,
+    inside: int,
+    word: str,
+    inset: float = 0.0,
+    tabs: float = 0.0,
+    takers: Sequence[str] = (),
 ) -> list[Mount]:
     """The inside and outside face of each of four walls as faces for guests, up away from the floor. mm.
 
     `inside` is the side (+1 front, −1 back) that looks inward; `inset` shifts the origin in the piece (a wall further
-    out than `wall` from the edge).
+    out than `wall` from the edge). On the `takers` what lies inside lies over glued tabs, `tabs` thick.
     """
     x1, x2 = wall + inset, wall + inset + width
     y1, y2 = wall + inset, wall + inset + depth
@@ -124,7 +133,7 @@ def wall_mounts(
                     middles[name],
                     WALL_UP[name],
                     centred(across, wall),
-                    caliper / 2,
+                    caliper / 2 + (tabs if words == "inside" and name in takers else 0.0),
                 )
             )
     return mounts

@@ -85,7 +85,8 @@ class Stand(PopUp):
         u, p, width, tab = (sizes[n].length for n in ("foot", "panel", "stand-width", "tab"))
         arch = Arch(
             width, tab, (u, u), (p, p, p, p), self._angles(u, p), (0.0, 0.0, -math.pi, 0.0, 0.0),
-            (0, 1, None, 1, 0), (0.0, 0.0, sizes["card-thick"].length, 0.0, 0.0), (s.bulk_on("holder"), s.bulk_on("holder")),
+            (0, 1, None, 1, 0), (0.0, 0.0, sizes["card-thick"].length, 0.0, 0.0),
+            (s.bulk_on("holder"), s.bulk_on("holder")),
         )  # fmt: skip
         card = self.card(s, sizes)
         strip = arch.piece(s, "strip", "Glue the two middle panels together about the card; tabs towards the gutter.")

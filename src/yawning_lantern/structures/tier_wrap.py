@@ -163,7 +163,7 @@ class TierWrap:
         if inner:
             return up_to_cut(s, inner + t + tabs, "auto")
         if s.room is not None:
-            return self._fill(s, sizes, min(clear(s.room, 0), clear(s.room, 1)) - PLAY)
+            return self._fill(s, sizes, min(clear(s.room, 0), clear(s.room, 1)) - 2 * s.lid_overhang() - PLAY)
         return Sized(inches(2), "default")
 
     def _fill(self, s: Situation, sizes: Sizes, most: float) -> Sized:
@@ -207,7 +207,7 @@ class TierWrap:
         high = s.room is not None or sizes["height"].origin in ("given", "auto")
         reach = self._reach(s, sizes)
         around = span("half a tray", sizes["width"].length / 2, e, "width", 0.5).plus(
-            Term("wrapper and play", reach - sizes["width"].length / 2)
+            Term("wrapper and play", reach - sizes["width"].length / 2), Term("its lid", s.lid_overhang())
         )
         n = int(sizes["trays"].length)
         height = span(f"{n} trays", n * sizes["height"].length, e, "height", float(n)).plus(

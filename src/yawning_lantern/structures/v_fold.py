@@ -54,7 +54,7 @@ class VFold(PopUp):
     about = "Two panels glued in a V on the gutter: they swing up and stand when the card lies open."
     shelf = "Pop-ups"
     opens = 180
-    sheets = 3
+    sheets = 4
     faces = CARD_FACES
     parameters = (
         Parameter("foot", "Glue line", "length", "From the gutter outward, on each page.", "V", 6.0),

@@ -1,0 +1,137 @@
+"""No sheet lies in another: every pair of parallel sheets of a shut thing by brute force, areas by shapely."""
+
+from __future__ import annotations
+
+import math
+from itertools import combinations
+
+import numpy as np
+import pytest
+from shapely import Polygon
+
+from yawning_lantern.assembly import CreaseStep
+from yawning_lantern.design import Design, Element, Place, add_guest
+from yawning_lantern.errors import LanternError
+from yawning_lantern.exchange.design_file import read_design
+from yawning_lantern.fold import corners
+from yawning_lantern.structures import families, start_design
+from yawning_lantern.study import Study
+
+from ..conftest import DEMO, designed
+
+SET = DEMO.with_name("comet-night-set.lantern")
+ALONE = sorted(families())
+GIVES = 0.5  # of a sheet: what paper gives where a tab is pulled inside a wall
+SLIVER = 12.0  # mm²: a fold's own bend, and the corners of mitred tabs
+
+
+def buried(study: Study) -> list[tuple[str, str, float, float]]:
+    """Pairs of parallel sheets nearer than their thickness, with the distance (mm) and the area they share (mm²)."""
+    nodes, frames = study.assembly.nodes, study.shut_frames
+    found = []
+    sheets = []
+    for node, frame in zip(nodes, frames, strict=True):
+        if node.shape is not None:
+            sheets.append(None)
+            continue
+        points = np.array(corners(node, frame))
+        normal = np.array(frame[6:9])
+        sheets.append((points, normal, points.min(axis=0) - 1, points.max(axis=0) + 1))
+    for i, j in combinations(range(len(nodes)), 2):
+        a, b = sheets[i], sheets[j]
+        if a is None or b is None or (a[2] > b[3]).any() or (b[2] > a[3]).any():
+            continue
+        if abs(abs(a[1] @ b[1]) - 1) > 1e-4:
+            continue
+        if nodes[j].parent == i and isinstance(nodes[j].step, CreaseStep) and abs(nodes[j].step.shut) < 1e-6:
+            continue  # flat neighbours lie in one plane
+        apart = abs((b[0][0] - a[0][0]) @ a[1])
+        least = (nodes[i].piece.stock.caliper + nodes[j].piece.stock.caliper) / 2
+        if apart > least * (1 - GIVES):
+            continue
+        across = np.array([1.0, 0, 0]) if abs(a[1][0]) < 0.8 else np.array([0, 1.0, 0])
+        u = np.cross(a[1], across)
+        u /= np.linalg.norm(u)
+        v = np.cross(a[1], u)
+        shapes = [Polygon([(p @ u, p @ v) for p in s[0]]).buffer(-0.05) for s in (a, b)]
+        common = shapes[0].intersection(shapes[1]).area
+        if common > SLIVER:
+            name = [f"{nodes[k].element}.{nodes[k].instance}/{nodes[k].panel.name}" for k in (i, j)]
+            found.append((*name, apart, common))
+    return found
+
+
+@pytest.mark.parametrize("kind", ALONE)
+def test_no_sheet_lies_in_another(kind: str) -> None:
+    assert buried(Study(start_design(kind, {}))) == []
+
+
+@pytest.mark.parametrize("path", [DEMO, SET], ids=["box", "set"])
+def test_nothing_is_buried_in_the_examples(path: object) -> None:
+    assert buried(Study(read_design(path))) == []  # type: ignore[arg-type]
+
+
+def with_mats(design: Design) -> Design:
+    """A mat on every face of the root that takes one."""
+    study = Study(design)
+    root = study.resolved[design.root.id]
+    for k, (face, room) in enumerate(root.rooms.items()):
+        if room.relation not in ("onto", "inside") or "floor" in face or face.startswith("tray-"):
+            continue
+        tried = add_guest(design, root.element.id, Element(f"m{k}", "mat", stock="pattern-190"), Place(face))
+        try:
+            if Study(tried).has_clash:
+                continue
+        except LanternError:
+            continue
+        design = tried
+    return design
+
+
+@pytest.mark.parametrize("kind", [k for k in ALONE if families()[k].relation != "around"])
+def test_mats_on_every_face_find_their_room(kind: str) -> None:
+    # bulk enters every gap it touches: what lies on a face is never inside its neighbour
+    study = Study(with_mats(start_design(kind, {})))
+    assert buried(study) == []
+
+
+@pytest.mark.parametrize("layers", [2, 3, 4])
+def test_layers_with_pockets_and_lids_stand_clear(layers: int) -> None:
+    for lid in ("snug", "easy", "loose"):
+        study = Study(designed("explosion-box", base=4, wall=3.5, layers=layers, lid=lid, corner="pocket"))
+        assert buried(study) == []
+
+
+@pytest.mark.parametrize("adhesive", ["wet-glue", "tape", "foam-1"])
+@pytest.mark.parametrize("kind", ["waterfall", "gate-bag", "accordion-spine", "tier-wrap", "pocket"])
+def test_thick_glue_makes_room_for_itself(kind: str, adhesive: str) -> None:
+    study = Study(start_design(kind, {}, adhesive=adhesive))
+    assert buried(study) == []
+    thin = Study(start_design(kind, {}))
+    if adhesive == "foam-1":
+        assert study.closed[2] >= thin.closed[2] - 1e-6
+
+
+def test_the_check_itself_finds_a_sheet_that_is_pushed_into_another() -> None:
+    # a fault on purpose: the second flap of a waterfall glued as deep as the first
+    from dataclasses import replace
+
+    study = Study(start_design("waterfall", {"flaps": 4}))
+    assembly = study.assembly
+    nodes = list(assembly.nodes)
+    hinges = [k for k, n in enumerate(nodes) if n.panel.name == "flap"]
+    first = nodes[hinges[0]].step
+    second = nodes[hinges[1]].step
+    assert isinstance(first, CreaseStep) and isinstance(second, CreaseStep)
+    nodes[hinges[1]] = replace(nodes[hinges[1]], step=replace(second, radius=first.radius))
+    study.__dict__["assembly"] = replace(assembly, nodes=tuple(nodes))
+    found = buried(study)
+    assert len(found) == 1 and "flap-1/flap" in found[0][0] and "flap-2/flap" in found[0][1]
+    assert found[0][2] < 0.01 and found[0][3] > 1000
+
+
+def test_parallel_sheets_of_a_gusset_lie_in_order() -> None:
+    study = Study(start_design("gate-bag", {}))
+    at = {n.panel.name: f[11] for n, f in zip(study.assembly.nodes, study.shut_frames, strict=True)}
+    assert at["page-right"] < at["front"] < at["gusset-1a"] < at["gusset-1b"] < at["back"] < at["page-left"]
+    assert math.isclose(at["gusset-2a"], at["gusset-1b"], abs_tol=0.3)
