@@ -123,7 +123,7 @@ class BoxCard(Lying):
             ),
             [
                 Fold("back", "right", -1e-9), Fold("right", "front", -math.pi, wrap=inside),
-                Fold("front", "left", -1e-9), Fold("left", "tab", -math.pi),
+                Fold("front", "left", -1e-9), Fold("left", "tab", -math.pi, wrap=inside),
             ],
             flags=(ScoreFlag("x", wide, "box-width", 1.0), ScoreFlag("x", wide + deep, "box-depth", 1.0)),
             note="Glue the strips in while it lies flat, then the tab inside the back wall.",

@@ -86,6 +86,7 @@ class TierWrap:
         Parameter("play", "Play", "length", "What a panel has over the stack it goes around.", "Wrapper", most=20.0,
                   default=PLAY),
         Parameter("slack", "Slack", "length", "What the wrapper stands above the stack.", "Wrapper", most=100.0),
+        Parameter("foot", "Foot free", "length", "What the wrapper stands off the ground.", "Wrapper", most=60.0),
         Parameter("align", "Glue", "word", "Let the roll align the trays, or measure where each goes.", "Wrapper",
                   words=("stack", "measured"), default="stack"),
         *CONTENT_PARAMETERS,
@@ -104,6 +105,7 @@ class TierWrap:
             "trays": trays,
             "play": length_of(given, "play", PLAY),
             "slack": length_of(given, "slack", 0.0),
+            "foot": length_of(given, "foot", 0.0),
             "align": word_of(given, "align", "stack"),
             "content-play": length_of(given, "content-play", inches(1 / 8)),
         }
@@ -191,7 +193,7 @@ class TierWrap:
         foot = []
         for k in range(count):
             last = min(4 * (k // 4 + 1), n)  # the lowest tray of this turn
-            foot.append((n - last) * pitch if k < n else 0.0)
+            foot.append(max((n - last) * pitch if k < n else 0.0, sizes["foot"].length))
         return Wrapper(widths, tuple(foot), n * pitch + sizes["slack"].length, pitch)
 
     def _reach(self, s: Situation, sizes: Sizes) -> float:
