@@ -135,3 +135,47 @@ def test_parallel_sheets_of_a_gusset_lie_in_order() -> None:
     at = {n.panel.name: f[11] for n, f in zip(study.assembly.nodes, study.shut_frames, strict=True)}
     assert at["page-right"] < at["front"] < at["gusset-1a"] < at["gusset-1b"] < at["back"] < at["page-left"]
     assert math.isclose(at["gusset-2a"], at["gusset-1b"], abs_tol=0.3)
+
+
+@pytest.mark.parametrize("block", range(4))
+def test_nothing_is_buried_in_random_nests(block: int) -> None:
+    # bulk of everything on everything, five and more levels deep
+    import random
+
+    from .test_random_nests import random_nest
+
+    looked = 0
+    for seed in range(block * 50, block * 50 + 50):
+        try:
+            study = Study(random_nest(random.Random(seed)))
+        except LanternError:
+            continue
+        if study.has_clash:
+            continue
+        looked += 1
+        assert buried(study) == [], seed
+    assert looked >= 10
+
+
+def test_things_on_facing_walls_are_told_when_they_meet() -> None:
+    box = start_design("tray", {"width": 60.0, "depth": 60.0, "height": 50.0})
+    for side in ("right", "left"):
+        block = Element(side, "photo", "", {"thick": 9.9, "width": 40.0, "height": 30.0})
+        box = add_guest(box, "tray", block, Place(f"{side}-inside"))
+    assert not Study(box).has_clash
+    more = add_guest(box, "right", Element("more", "drop-ladder", "", {"tray-depth": 14.0, "trays": 3}), Place("face"))
+    clash = next(c for c in Study(more).checks if c.is_clash and "between what is on its walls" in c.gap.between[0])
+    # worked: 60 − 2 × 9.9 − 3 × 14 = −1.8, less the sheets of the ladder's floors and of the walls
+    assert -3.6 < clash.gap.value < -1.8
+
+
+def test_what_hangs_in_a_lid_is_told_when_it_meets_an_empty_floor() -> None:
+    tray = add_guest(designed("tray", width=4, depth=4, height=1), "tray", Element("lid", "lid"), Place("mouth"))
+    fine = add_guest(
+        tray, "lid", Element("gem", "photo", "", {"thick": 9.0, "width": 20.0, "height": 20.0}), Place("ceiling")
+    )
+    assert not Study(fine).has_clash
+    tall = add_guest(
+        tray, "lid", Element("gem", "tray", "", {"height": 60.0, "width": 30.0, "depth": 30.0}), Place("ceiling")
+    )
+    assert [c.gap.code for c in Study(tall).checks if c.is_clash] == ["headroom"]

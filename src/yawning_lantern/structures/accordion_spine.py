@@ -246,7 +246,12 @@ class AccordionSpine(Lying):
         w, pleat, page = (sizes[n].length for n in ("cover-width", "pleat", "page-width"))
         sheet = self._page_sheet(s, sizes)
         angle = math.pi / 2 if spine.hill else math.pi
-        folds = [Fold(a, b, angle) for hill in spine.hills() for a, b in hill]
+        ends = {0: s.bulk_on("back-inside"), spine.pages: s.bulk_on("cover-inside")}  # what lies inside the covers
+        folds = [
+            Fold(a, b, angle, wrap=max(0.0, ends.get(k, 0.0) - spine.hill))
+            for k, hill in enumerate(spine.hills())
+            for a, b in hill
+        ]
         folds += [Fold(a, b, -math.pi, wrap=sheet + s.glue) for a, b in spine.valleys()]
         flags = (ScoreFlag("x", pleat, "pleat", 1.0),)
         strip = build_piece(

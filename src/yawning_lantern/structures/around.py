@@ -111,6 +111,7 @@ class Band:
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """Its front."""
         across = self.panels(situation, sizes)[0]
+        across -= min(sizes["overlap"].length, across / 2)
         t = self.stock(situation).caliper
         return {"front": face_room(across, sizes["breadth"].length, t, situation.element, ("play", "breadth"), "band")}
 
@@ -158,7 +159,8 @@ class Band:
                 Instance("bridge", bridge.id, Root("lap", (0.0, breadth / 2), touch=1), lap),
             ]
             front = first.panel("front")
-        mounts = (face_mount("front", "front of the band", "band", front, 1, t),)
+        free = (min(overlap, across / 2), 0.0, across, breadth)  # beside the overlap
+        mounts = (face_mount("front", "front of the band", "band", front, 1, t, shape=free),)
         return Part(e, s.name, tuple(pieces), tuple(instances), mounts, gaps=tuple(self._gaps(s, sizes, pieces)))
 
     def note(self, sizes: Sizes) -> str:

@@ -288,6 +288,14 @@ class BoardCover(Lying):
                 ), (-t, inches(12)),
             ),
             fit_gap(
+                s,
+                "step",
+                (f"{s.name}, turn-ins", "the board between them"),
+                span("board", min(w, h), e, "board-width" if w < h else "board-height").plus(
+                    lever_term("two turn-ins", -2 * turn, e, "turn-in", -2.0)
+                ),
+            ),
+            fit_gap(
                 s, "step", (f"{s.name}, turn-in", "least turn-in"),
                 span("turn-in", turn, e, "turn-in").plus(Term("least", -LEAST_TURN_IN)),
             ),

@@ -77,7 +77,7 @@ class BoxCard(Lying):
         least = snap(deep.length / (n + 1) * 0.8, s.cut.grid, "down").value
         sizes["tab"] = length_of(given, "tab", min(TAB, snap(wide.length / 2, s.cut.grid, "down").value), "auto")
         sizes["strip-tab"] = length_of(given, "strip-tab", min(TAB, max(least, 3.0)), "auto")
-        high = snap(sizes["wall-height"].length * 0.3, s.cut.grid, "down").value
+        high = snap(sizes["wall-height"].length * (0.3 if n < 3 else 0.2), s.cut.grid, "down").value
         sizes["strip-height"] = length_of(given, "strip-height", max(high, 6.0), "auto")
         for name in ("box-width", "box-depth", "wall-height"):
             positive(sizes[name].length, name.replace("-", " "), "Give the card more room.")
@@ -111,7 +111,7 @@ class BoxCard(Lying):
     def _pieces(self, s: Situation, sizes: Sizes) -> tuple[Piece, Piece | None]:
         wide, deep, high, left = (sizes[n].length for n in ("box-width", "box-depth", "wall-height", "left-depth"))
         n = int(sizes["strips"].length)
-        inside = n * (3 * s.paper.caliper + 2 * s.glue)
+        inside = max(n * (3 * s.paper.caliper + 2 * s.glue), s.paper.caliper + s.glue)  # the tab at least
         tube = build_piece(
             f"{s.element}.tube", f"{s.name}, tube", s.paper,
             row(
@@ -123,7 +123,7 @@ class BoxCard(Lying):
             ),
             [
                 Fold("back", "right", -1e-9), Fold("right", "front", -math.pi, wrap=inside),
-                Fold("front", "left", -1e-9), Fold("left", "tab", -math.pi, wrap=inside),
+                Fold("front", "left", -1e-9), Fold("left", "tab", -math.pi, wrap=max(inside - s.paper.caliper, 0.0)),
             ],
             flags=(ScoreFlag("x", wide, "box-width", 1.0), ScoreFlag("x", wide + deep, "box-depth", 1.0)),
             note="Glue the strips in while it lies flat, then the tab inside the back wall.",
@@ -147,7 +147,9 @@ class BoxCard(Lying):
         tab, half = sizes["tab"].length, t / 2
         tube, strip = self._pieces(s, sizes)
         centre = ((wide + deep) / 2, high / 2)
-        instances = [Instance("tube", tube.id, Root("back", centre, touch=1))]
+        instances = [
+            Instance("tube", tube.id, Root("back", centre, touch=1, away=s.bulk_on("wall-back", "wall-right")))
+        ]
         edge = 2 * wide + deep + left
         glued = [
             ((edge + along, up, half + s.glue), (along, up, -half))
@@ -228,6 +230,12 @@ class BoxCard(Lying):
                     span("wall", high, e, "wall-height") - span("strip", low, e, "strip-height"),
                 )
             )  # fmt: skip
+            if n > 1:
+                share = 0.6 / (n - 1)  # of what the wall leaves above a strip, from strip to strip
+                beside = span("strips' places", share * high, e, "wall-height", share) - span(
+                    "strip", low * (1 + share), e, "strip-height", 1 + share
+                )
+                gaps.append(fit_gap(s, "step", (f"{s.name}, strips", "one over the other when flat"), beside))
             gaps.append(
                 fit_gap(
                     s, "step", (f"{s.name}, strip tab", "next strip"),

@@ -13,7 +13,15 @@ from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, bounds
 from yawning_lantern.structures.around import around_mount
 from yawning_lantern.structures.declare import Situation, Sizes
 from yawning_lantern.structures.shell import FOLD_SHIFT, WALL_UP, lever_term, wall_mounts
-from yawning_lantern.structures.solving import centred, contents_gaps, contents_of, fits_sheet, sheet_gap
+from yawning_lantern.structures.solving import (
+    centred,
+    contents_gaps,
+    contents_of,
+    fits_sheet,
+    hanging_gap,
+    sheet_gap,
+    walls_gap,
+)
 
 POCKET_WALLS = ("back", "front")
 TAG_LESS = inches(1 / 8)
@@ -43,6 +51,11 @@ class Cross:
         """From settled sizes."""
         w, d, h = (sizes[n].length for n in ("base", "base-depth", "wall"))
         return Cross(int(sizes["sides"].length), w, d, h, sizes["corner"].value == "pocket", flap_reach(sizes))
+
+    @property
+    def tab(self) -> float:
+        """The tab of a separate wall, mm: two of them do not meet under the base."""
+        return min(TAB, self.width / 2 - 1.0)
 
     @staticmethod
     def pocket_depth(sizes: Sizes) -> float:
@@ -210,7 +223,10 @@ def _pieced(s: Situation, sizes: Sizes, cross: Cross) -> tuple[list[Piece], list
         f"{s.element}.wall",
         f"{s.name}, joined wall",
         s.paper,
-        [Panel("tab", "tab", rectangle(0, 0, d, TAB)), Panel("wall", "wall", rectangle(0, TAB, d, TAB + h))],
+        [
+            Panel("tab", "tab", rectangle(0, 0, d, cross.tab)),
+            Panel("wall", "wall", rectangle(0, cross.tab, d, cross.tab + h)),
+        ],
         [Fold("tab", "wall", math.pi / 2)],
         quantity=2,
         note="Glue the tab under the base, its score on the base's edge.",
@@ -221,7 +237,7 @@ def _pieced(s: Situation, sizes: Sizes, cross: Cross) -> tuple[list[Piece], list
             Instance(
                 name,
                 wall.id,
-                Root("tab", (d / 2, TAB), (0.0, 1.0), 1),
+                Root("tab", (d / 2, cross.tab), (0.0, 1.0), 1),
                 Attach("cross", "base", (x, h + d / 2), up, -1, t + s.glue),
             )
         )
@@ -286,7 +302,7 @@ def _mounts(s: Situation, cross: Cross, middle: Point, top: float, pieced: bool)
             instance,
             panel,
             mount.side,
-            origin if instance == "cross" else (d / 2, TAB + h / 2),
+            origin if instance == "cross" else (d / 2, cross.tab + h / 2),
             mount.up if instance == "cross" else up,
             mount.outline,
             mount.standoff,
@@ -306,6 +322,17 @@ def _own_gaps(s: Situation, sizes: Sizes, cross: Cross, pieces: list[Piece], pie
         terms = tuple((Term("piece", size),) for size in pieces[0].size)
     gaps = [sheet_gap(e, pieces[0].name, s.paper, pieces[0].size, terms)]
     gaps += contents_gaps(e, s.name, sizes, floor)
+    if cross.sides == 4:
+        sized = (
+            ("across", cross.width, base[0], ("right", "left")),
+            ("front to back", cross.depth, base[1], ("back", "front")),
+        )
+        for axis, across, lever, (one, two) in sized:
+            if s.bulk_on(f"{one}-inside", f"{two}-inside"):
+                bulks = tuple(s.bulk_on(f"{x}-inside") + pocket_bulk(s, sizes, x) for x in (one, two))
+                gaps.append(walls_gap(e, s.name, axis, across, lever, s.paper.caliper, (bulks[0], bulks[1])))
+    if floor.intrudes and not s.on("floor"):
+        gaps.append(hanging_gap(e, s.name, floor))
     if has_tags(sizes):
         wide = span("base", cross.width, e, "base").plus(Term("bends", -2 * s.paper.caliper)) - span(
             "tag", sizes["tag-width"].length, e, "tag-width"

@@ -88,13 +88,16 @@ class DropCascade(Lying):
         return Stack(
             s.paper, s.glue, sizes["flap-width"].length, length, sizes["tab"].length, step,
             b - length - (n - 1) * step, n, bulk,
+            under=max(0.0, s.bulk_on("base") - s.paper.caliper - s.glue),
         )  # fmt: skip
 
     def thickness(self, s: Situation, sizes: Sizes) -> Span:
         """Page, tab, and every flap with what is on it."""
         stack, t = self._stack(s, sizes), s.paper.caliper
         paper = span("page, tab and flaps", t * (2 + stack.flaps), s.element, "flaps", t)
-        return paper.plus(Term("bulk on the flaps", sum(a + b for a, b in stack.bulks)), Term("glue", s.glue))
+        return paper.plus(
+            Term("bulk on and under the flaps", stack.under + sum(a + b for a, b in stack.bulks)), Term("glue", s.glue)
+        )
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """Both faces of each flap, and the page above the last hinge."""

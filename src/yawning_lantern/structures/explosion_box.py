@@ -17,6 +17,7 @@ from yawning_lantern.structures.solving import (
     CONTENT_PARAMETERS,
     HEADROOM,
     LID_PARAMETER,
+    between_walls,
     face_room,
     given_length,
     guests_want,
@@ -423,9 +424,11 @@ class ExplosionBox:
                 )
                 rooms[AROUND] = around_room(right, deep, (w, h), t)
             for side, name in zip(SIDE_NAMES, ("base-depth", "base", "base-depth", "base"), strict=True):
+                beside = s.bulk_on("right-inside") + s.bulk_on("left-inside") if side in ("back", "front") else 0.0
                 for face in ("inside", "outside"):
+                    wide = between_walls(sizes[name].length, beside if face == "inside" else 0.0)
                     rooms[f"{side}-{face}"] = face_room(
-                        sizes[name].length, h, t, s.element, (self._lever(s, name), "wall"), f"{side} wall"
+                        wide, h, t, s.element, (self._lever(s, name), "wall"), f"{side} wall"
                     )
         return rooms
 

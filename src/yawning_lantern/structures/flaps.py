@@ -17,7 +17,8 @@ MOST_FLAPS = 16
 class Stack:
     """N flaps hinged at their heads on a base, the first lowest; lengths in mm.
 
-    `bulks` holds, for each flap, what is glued on its front and on its inside. `radius` rounds the free corners.
+    `bulks` holds, for each flap, what is glued on its front and on its inside. `radius` rounds the free
+    corners; `under` is what lies on the base beneath the flaps, beyond the thickness of their tabs.
     """
 
     paper: Paper
@@ -30,15 +31,16 @@ class Stack:
     flaps: int
     bulks: tuple[tuple[float, float], ...]
     radius: float = 0.0
+    under: float = 0.0
 
     @property
     def thickness(self) -> float:
         """Tab and every flap with what is on it, at the hinge side, mm."""
-        return self.paper.caliper * (1 + self.flaps) + self.glue + sum(a + b for a, b in self.bulks)
+        return self.paper.caliper * (1 + self.flaps) + self.glue + self.under + sum(a + b for a, b in self.bulks)
 
     def wrap(self, k: int) -> float:
         """What the hinge of flap k goes around: the flaps beneath it and what is on their faces, mm."""
-        return k * self.paper.caliper + sum(a + b for a, b in self.bulks[:k]) + self.bulks[k][1]
+        return self.under + k * self.paper.caliper + sum(a + b for a, b in self.bulks[:k]) + self.bulks[k][1]
 
     def piece(self, element: str, name: str) -> Piece:
         """The flaps: a face, and the tab behind the fold."""

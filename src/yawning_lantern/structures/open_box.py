@@ -32,17 +32,20 @@ from yawning_lantern.structures.solving import (
     CONTENT_PARAMETERS,
     HEADROOM,
     LID_PARAMETER,
+    between_walls,
     centred,
     contents_gaps,
     down_to_cut,
     face_room,
     given_length,
     guests_want,
+    hanging_gap,
     length_of,
     positive,
     sheet_gap,
     up_to_cut,
     up_to_score,
+    walls_gap,
 )
 
 PLAY = inches(1 / 16)
@@ -79,6 +82,7 @@ class OpenBox:
         sizes: dict[str, Sized] = {"content-play": length_of(given, "content-play", inches(1 / 8))}
         sheet = given_length(given, "sheet")
         sizes["height"] = self._height(situation, sheet)
+        positive(sizes["height"].length, "box's wall", "Give it more room, or make what lies above it lower.")
         for name, content, axis in _AXES:
             inside = given_length(given, content) or (given_length(given, "content-width") if axis else None)
             if inside is not None:
@@ -191,8 +195,10 @@ class OpenBox:
             "mouth": Room("over", "lid", outer, (w, d), t, bulk_out, wall=h),
         }
         for side, name in zip(SIDE_NAMES, ("depth", "width", "depth", "width"), strict=True):
+            beside = s.bulk_on("right-inside") + s.bulk_on("left-inside") if side in ("back", "front") else 0.0
             for face in ("inside", "outside"):
-                rooms[f"{side}-{face}"] = face_room(sizes[name].length, h, t, e, (name, "height"), f"{side} wall")
+                wide = between_walls(sizes[name].length, beside if face == "inside" else 0.0)
+                rooms[f"{side}-{face}"] = face_room(wide, h, t, e, (name, "height"), f"{side} wall")
         return rooms
 
     def own_gaps(self, s: Situation, sizes: Sizes, rooms: Mapping[str, Room], piece: Piece) -> list[Gap]:
@@ -202,7 +208,16 @@ class OpenBox:
             (lever_term(n, sizes[n].length, e, n), lever_term("two walls", 2 * h, e, "height", 2.0))
             for n in ("width", "depth")
         )
-        return [sheet_gap(e, s.name, s.paper, piece.size, terms), *contents_gaps(e, s.name, sizes, rooms["floor"])]
+        gaps = [sheet_gap(e, s.name, s.paper, piece.size, terms), *contents_gaps(e, s.name, sizes, rooms["floor"])]
+        for axis, name, (a, b) in (
+            ("across", "width", ("right", "left")), ("front to back", "depth", ("back", "front")),
+        ):  # fmt: skip
+            bulks = self._bulk_side(s, a, "inside"), self._bulk_side(s, b, "inside")
+            if s.bulk_on(f"{a}-inside", f"{b}-inside"):
+                gaps.append(walls_gap(e, s.name, axis, sizes[name].length, name, s.paper.caliper, bulks))
+        if rooms["floor"].intrudes and not s.on("floor"):
+            gaps.append(hanging_gap(e, s.name, rooms["floor"]))
+        return gaps
 
     @staticmethod
     def flags(sizes: Sizes) -> tuple[ScoreFlag, ...]:

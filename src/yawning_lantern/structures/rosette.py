@@ -218,12 +218,20 @@ class Rosette(Lying):
             "trim": Sized(trim, "auto"), "hub": hub,
         }  # fmt: skip
 
+    @staticmethod
+    def _under(s: Situation, sizes: Sizes) -> float:
+        """What tails between disc and ring add, mm; they fan out and cross near the middle."""
+        return s.paper.caliper + s.glue + 0.06 if sizes["tails"].length else 0.0
+
     def thickness(self, s: Situation, sizes: Sizes) -> Span:
         """Disc, pleats at the hub, medallion and what is on it."""
         t, round_ = s.paper.caliper, t_of(sizes, s)
         pleats = span("disc", t).plus(Term("pleats at the hub", sizes["hub-thick"].length + t))
         return pleats.plus(
-            Term("medallion", round_), Term("glue", 2 * s.glue), *bulks(s, "on the medallion", "medallion")
+            Term("medallion", round_),
+            Term("tails", self._under(s, sizes)),
+            Term("glue", 2 * s.glue),
+            *bulks(s, "on the medallion", "medallion"),
         )
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
@@ -258,7 +266,7 @@ class Rosette(Lying):
         disc = build_piece(f"{e}.disc", f"{s.name}, disc", s.paper, [Panel("disc", "disc", _circle(radius))])
         pieces, instances = [disc], [Instance("disc", disc.id, Root("disc", (radius, radius)))]
         placed, strips, each = 0, int(sizes["strips"].length), int(sizes["each"].length)
-        on = Attach("disc", "disc", (radius, radius), (0.0, 1.0), 1, t + s.glue)
+        on = Attach("disc", "disc", (radius, radius), (0.0, 1.0), 1, t + s.glue + self._under(s, sizes))
         made: dict[tuple[int, int], int] = {}
         for k in range(strips):
             count = each - 1 if k < strips - 1 else ring.panels - placed
@@ -277,7 +285,7 @@ class Rosette(Lying):
             placed += count
         across = sizes["medallion"].length
         mounts: list[Mount] = []
-        high = sizes["hub-thick"].length + 2 * t + 2 * s.glue
+        high = sizes["hub-thick"].length + 2 * t + 2 * s.glue + self._under(s, sizes)
         if across >= 6.0:
             pieces.append(build_piece(f"{e}.medallion", f"{s.name}, medallion", s.paper,
                                       [Panel("medallion", "medallion", _circle(across / 2))]))  # fmt: skip
@@ -312,7 +320,12 @@ class Rosette(Lying):
         for k in range(n):
             turn = (k - (n - 1) / 2) * 0.45
             on = Attach(
-                "disc", "disc", (radius, radius), (math.sin(turn), math.cos(turn)), 1, s.paper.caliper * 0.5 + 0.02 * k
+                "disc",
+                "disc",
+                (radius, radius),
+                (math.sin(turn), math.cos(turn)),
+                1,
+                s.paper.caliper + s.glue + 0.02 * k,
             )
             found.append(Instance(f"tail-{k + 1}", tail.id, Root("left", (wide / 2, length)), on))
         return tail, found

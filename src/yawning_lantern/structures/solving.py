@@ -128,6 +128,27 @@ def face_room(width: float, height: float, caliper: float, element: str, levers:
     return Room("onto", "mat", sides, (width, height), caliper)
 
 
+def between_walls(nominal: float, bulk: float) -> float:
+    """The width of a wall's inside between what is on the walls beside it, `bulk` thick in all, mm. A mat's own border
+    takes the first eighth."""
+    return nominal - max(0.0, bulk - inches(1 / 8))
+
+
+def walls_gap(
+    element: str, name: str, axis: str, nominal: float, lever: str, caliper: float, bulks: tuple[float, float]
+) -> Gap:
+    """What is left between the things on two walls that face each other, mm."""
+    left = span("walls", nominal, element, lever).plus(Term("sheet", -caliper), Term("on the walls", -sum(bulks)))
+    return Gap("place", element, element, (f"{name}, between what is on its walls", axis), left.merged())
+
+
+def hanging_gap(element: str, name: str, floor: Room) -> Gap:
+    """What is left under what hangs from a lid, over an empty floor."""
+    assert floor.height is not None
+    left = floor.height.plus(Term("hanging from the lid", -floor.intrudes))
+    return Gap("headroom", element, element, (f"{name}, inside of the lid", f"{name}, floor"), left.merged())
+
+
 def centred(width: float, height: float) -> tuple[Point, ...]:
     """A rectangle about the origin, mm: the outline of a mount."""
     return rectangle(-width / 2, -height / 2, width / 2, height / 2)

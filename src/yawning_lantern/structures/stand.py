@@ -45,7 +45,9 @@ class Stand(PopUp):
         panel = length_of(s.given, "panel", within(s, inches(3 / 4), (sizes["page-width"].length - 3.0) / 3))
         sizes["panel"] = panel
         tab = length_of(s.given, "tab", within(s, TAB, 0.8 * panel.length))
-        sizes["foot"] = length_of(s.given, "foot", min(panel.length * 0.8, max(tab.length + inches(1 / 16), 6.0)), "auto")
+        sizes["foot"] = length_of(
+            s.given, "foot", min(panel.length * 0.8, max(tab.length + inches(1 / 16), 6.0)), "auto"
+        )
         sizes["tab"] = tab if "tab" in s.given else Sized(min(tab.length, sizes["foot"].length), "auto")
         sizes["stand-width"] = length_of(
             s.given, "stand-width", min(inches(4), snap(high * 0.8, s.cut.grid, "down").value), "auto"

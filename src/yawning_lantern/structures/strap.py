@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
-from yawning_lantern.assembly import Instance, Part, Room, Root, Span, Term, span
+from yawning_lantern.assembly import Instance, Mount, Part, Room, Root, Span, Term, span
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, build_piece
@@ -14,6 +14,8 @@ from yawning_lantern.structures.lying import Lying, bulks, clear, count_of, face
 from yawning_lantern.structures.reach import strap_length
 from yawning_lantern.structures.shell import lever_term
 from yawning_lantern.structures.solving import face_room, length_of, sheet_gap, up_to_cut
+
+_LABEL = 6.0  # mm: less is no place for a label
 
 
 class Strap(Lying):
@@ -71,11 +73,11 @@ class Strap(Lying):
         )
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
-        """The free half of it: a narrow label."""
-        s = situation
-        face = face_room(
-            sizes["breadth"].length, sizes["free"].length / 2, s.paper.caliper, s.element, ("breadth", "free"), "strap"
-        )
+        """The half of it that lies uppermost, beside the other end, where that leaves any."""
+        s, free = situation, sizes["free"].length / 2 - sizes["end"].length
+        if free < _LABEL:
+            return {}
+        face = face_room(sizes["breadth"].length, free, s.paper.caliper, s.element, ("breadth", "free"), "strap")
         return {"strap": face}
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
@@ -109,9 +111,13 @@ class Strap(Lying):
                 (lever_term("free length", free, e, "free"), lever_term("ends", 2 * end, e, "end", 2.0)),
             )),
         )  # fmt: skip
-        mount = face_mount("strap", "on the strap", "strap", piece.panel("half-1"), -1, s.paper.caliper)
+        mounts: tuple[Mount, ...] = ()
+        if "strap" in rooms:
+            shape = (0.0, end + free / 2, w, end + free - end)
+            half = piece.panel("half-2")
+            mounts = (face_mount("strap", "on the strap", "strap", half, -1, s.paper.caliper, (0.0, -1.0), shape),)
         root = Root("end-1", (w / 2, sizes["lying"].length / 2))
-        return Part(e, s.name, (piece,), (Instance("strap", piece.id, root),), (mount,), gaps=gaps)
+        return Part(e, s.name, (piece,), (Instance("strap", piece.id, root),), mounts, gaps=gaps)
 
 
 FAMILY = Strap()

@@ -126,8 +126,12 @@ class Waterfall(Lying):
         return sizes
 
     @staticmethod
-    def _stack(s: Situation, sizes: Sizes) -> Stack:
-        mat = s.paper.caliper + s.glue if sizes["mats"].value == "all" else 0.0
+    def _mat(s: Situation, sizes: Sizes) -> float:
+        """What a mat adds to a face, mm: the one on the base lies under the tabs."""
+        return s.paper.caliper + s.glue if sizes["mats"].value == "all" else 0.0
+
+    def _stack(self, s: Situation, sizes: Sizes) -> Stack:
+        mat = self._mat(s, sizes)
         bulk = tuple(
             (s.bulk_on(f"flap-{k + 1}-front") + mat, s.bulk_on(f"flap-{k + 1}-inside") + mat)
             for k in range(int(sizes["flaps"].length))
@@ -135,6 +139,7 @@ class Waterfall(Lying):
         return Stack(
             s.paper, s.glue, sizes["flap-width"].length, sizes["flap-length"].length, sizes["tab"].length,
             sizes["step"].length, 0.0, int(sizes["flaps"].length), bulk, sizes["rounded"].length,
+            max(0.0, s.bulk_on("base") - s.paper.caliper - s.glue),
         )  # fmt: skip
 
     def thickness(self, s: Situation, sizes: Sizes) -> Span:
@@ -142,7 +147,11 @@ class Waterfall(Lying):
         stack, t = self._stack(s, sizes), s.paper.caliper
         paper = span("base, tab and flaps", t * (2 + stack.flaps), s.element, "flaps", t)
         bulk = sum(a + b for a, b in stack.bulks)
-        return paper.plus(Term("mats and bulk on the flaps", bulk), Term("glue", s.glue))
+        return paper.plus(
+            Term("mats and bulk on the flaps", bulk),
+            Term("bulk under the flaps", stack.under + self._mat(s, sizes)),
+            Term("glue", s.glue),
+        )
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """Both faces of each flap, and the base under them."""
@@ -168,7 +177,7 @@ class Waterfall(Lying):
         )  # fmt: skip
         flap = stack.piece(e, s.name)
         instances = [Instance("base", base.id, Root("base", (w / 2, b / 2)))]
-        instances += stack.instances(e, "base", "base", w / 2, t + s.glue)
+        instances += stack.instances(e, "base", "base", w / 2, t + s.glue + self._mat(s, sizes))
         pieces = [base, flap]
         if sizes["mats"].value == "all":
             mat, more = self._mats(s, sizes, stack)

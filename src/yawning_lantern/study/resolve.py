@@ -69,6 +69,11 @@ def _height_of(span: Span | None) -> float:
     return span.value if span is not None else 0.0
 
 
+def _is_its_own(r: Resolved) -> bool:
+    """Whether the height is the guest's own: what was open on the way up was to fill its room, if that is bounded."""
+    return r.up_need.height is not None or r.final.room is None or r.final.room.height is None
+
+
 def _height(need: Need) -> float:
     return _height_of(need.height)
 
@@ -218,7 +223,7 @@ def resolve(design: Design, catalogue: Catalogue, before: Mapping[str, Resolved]
             name: r.need.height
             for name, r in resolver.found.items()
             if r.need.height is not None
-            and r.up_need.height is not None  # what was open was to fill its room, and does
+            and _is_its_own(r)
             and r.need.height.value > max(_height(r.up_need), _height_of(told.get(name))) + _SAME
         }
         if not thicker:
