@@ -11,7 +11,7 @@ from yawning_lantern.assembly import Vec
 
 @dataclass(frozen=True, slots=True)
 class Ring:
-    """A pleated ring pressed flat: n panels of pitch p, strip width w, hub radius, all mm. Handbook formulas, checked
+    """A pleated ring pressed flat: n panels of pitch p, strip width w, hub radius, all mm. Common practice, checked
     by geometry: at radius r a pleat spans 2πr/n of the circle, so it stands √(p² − (2πr/n)²) off the table."""
 
     panels: int
