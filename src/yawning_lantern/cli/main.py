@@ -19,7 +19,8 @@ from yawning_lantern.exchange.pdf import write_templates
 from yawning_lantern.exchange.plan import cut_list, plan
 from yawning_lantern.exchange.reference import reference
 from yawning_lantern.fit import formula, headline, sentence
-from yawning_lantern.measure import MM_PER_INCH, Units, format_length, format_size, parse_length
+from yawning_lantern.fold import weight
+from yawning_lantern.measure import MM_PER_INCH, Units, format_fine, format_length, format_size, parse_length
 from yawning_lantern.pattern.validity import faults
 from yawning_lantern.stock import builtin_catalogue
 from yawning_lantern.structures import Family, Parameter, families, family, parameter, read_setting, start_design
@@ -212,6 +213,12 @@ def _print_plan(study: Study, units: Units) -> None:
                 exact = f" (exact {(sized.exact or 0.0) / divide:.3f}, rounded by {sized.residual / divide:+.3f})"
             print(f"  {element}.{declared.id} = {shown}, {sized.origin}{exact}")
     print("\nClosed " + format_size(tuple(round(x, 1) for x in study.size_at(0.0)), units))
+    bulk = study.bulk
+    print(
+        f"At most {bulk.most} sheets lie in one place, {format_fine(bulk.thickest, units)} of paper; "
+        f"the paper weighs about {weight(study.pieces):.0f} g without glue and contents."
+    )
+    print("If it goes by post, the carrier's own thickness and weight limits have the last word.")
     print("\nFits")
     for check in study.checks:
         print(f"  {headline(check)}: {sentence(check, units)}\n      {formula(check, units)}")

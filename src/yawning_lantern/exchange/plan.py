@@ -8,7 +8,7 @@ from typing import Any
 
 from yawning_lantern.assembly import Gap
 from yawning_lantern.fit import formula
-from yawning_lantern.fold import Finding
+from yawning_lantern.fold import Finding, weight
 from yawning_lantern.measure import MM_PER_INCH, Units, format_fine, format_length
 from yawning_lantern.pattern import Piece
 from yawning_lantern.structures import Sized
@@ -52,6 +52,13 @@ def plan(study: Study, units: Units = "in") -> dict[str, Any]:
             }
             for f in study.findings
         ],
+        "bulk": {
+            "cell": u(study.bulk.cell),
+            "low": [u(x) for x in study.bulk.low],
+            "layers": [list(row) for row in study.bulk.layers],
+            "paper": [[u(v) for v in row] for row in study.bulk.paper],
+            "weight_g": round(weight(study.pieces), 1),
+        },
     }
 
 

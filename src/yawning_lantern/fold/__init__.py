@@ -1,6 +1,7 @@
 """Folding: poses from crease angles with true thickness, exact painter order, and sections."""
 
 from yawning_lantern.fold.bsp import Facet, PaintTree, build_tree, paint_order
+from yawning_lantern.fold.bulk import BulkMap, bulk_map, weight
 from yawning_lantern.fold.examine import Finding, examine, jam
 from yawning_lantern.fold.frames import apply
 from yawning_lantern.fold.pose import State, corners, extent, facets, opening_state, pose
@@ -9,6 +10,7 @@ from yawning_lantern.fold.section import Cut, cut_through
 from yawning_lantern.fold.seen import PanelSeen, panels_seen
 
 __all__ = [
+    "BulkMap",
     "Cut",
     "Facet",
     "Finding",
@@ -19,6 +21,7 @@ __all__ = [
     "State",
     "apply",
     "build_tree",
+    "bulk_map",
     "corners",
     "cut_through",
     "examine",
@@ -30,4 +33,5 @@ __all__ = [
     "panels_seen",
     "pose",
     "ring_path",
+    "weight",
 ]

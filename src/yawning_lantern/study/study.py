@@ -14,12 +14,14 @@ from yawning_lantern.design import Design, set_value
 from yawning_lantern.errors import LanternError
 from yawning_lantern.fit import Candidate, Check, candidates, check_gaps
 from yawning_lantern.fold import (
+    BulkMap,
     Cut,
     Finding,
     PaintTree,
     PanelSeen,
     apply,
     build_tree,
+    bulk_map,
     cut_through,
     examine,
     extent,
@@ -104,6 +106,11 @@ class Study:
     def findings(self) -> tuple[Finding, ...]:
         """What the rings tell over their whole swing. Every ring is solved through: a tenth of a second each."""
         return tuple(f for ring in self.assembly.rings for f in examine(self.assembly, ring))
+
+    @cached_property
+    def bulk(self) -> BulkMap:
+        """How many sheets lie where when everything is shut. Some ten milliseconds."""
+        return bulk_map(self.assembly, self.shut_frames)
 
     def seen(self, element: str) -> tuple[PanelSeen, ...]:
         """Which sides of an element's panels show, and which way is up on them. Some ten milliseconds."""
