@@ -39,14 +39,14 @@ def test_layers_agree_with_polygons_looked_up_one_by_one(name: str) -> None:
 
 
 def test_sheets_over_the_middle_of_a_box_are_counted() -> None:
-    # worked: an explosion box of three layers has three floors over its middle and its lid's top makes four; each mat one more
+    # worked: a box of three layers has three floors over its middle, its lid's top makes four, each mat one more
     design = start_design("explosion-box", {"layers": 3, "lid": "easy"})
     bulk = Study(design).bulk
     assert bulk.layers[len(bulk.layers) // 2][len(bulk.layers[0]) // 2] == 4
 
     lid = next(e for e in walk(design.root) if e.family == "lid")
     for k in range(2):
-        design = add_guest(design, lid.id, Element(f"mat-{k}", "mat", "", {}), Place("top" if k == 0 else "ceiling"))
+        design = add_guest(design, lid.id, Element(f"mat-{k}", "mat"), Place(("top", "ceiling")[k]))
     more = Study(design).bulk
     assert more.layers[len(more.layers) // 2][len(more.layers[0]) // 2] == 6
     assert more.thickest > bulk.thickest

@@ -179,3 +179,45 @@ def test_what_hangs_in_a_lid_is_told_when_it_meets_an_empty_floor() -> None:
         tray, "lid", Element("gem", "tray", "", {"height": 60.0, "width": 30.0, "depth": 30.0}), Place("ceiling")
     )
     assert [c.gap.code for c in Study(tall).checks if c.is_clash] == ["headroom"]
+
+
+@pytest.mark.parametrize("sides", [3, 5, 6, 8])
+def test_every_wall_of_a_polygon_carries_things(sides: int) -> None:
+    size = 120.0 if sides == 3 else 60.0
+    design = start_design("explosion-box", {"sides": sides, "base": size, "wall": 50.0, "layers": 2, "lid": "easy"})
+    box = design.root.id
+    apart = []
+    for k in range(sides):
+        gem = Element(f"gem-{k}", "photo", "", {"thick": 3.0 + k % 2, "width": 20.0, "height": 25.0})
+        design = add_guest(design, box, gem, Place(f"wall-{k + 1}-inside"))
+        design = add_guest(
+            design, box, Element(f"mat-{k}", "mat", "", {}, "pattern-160"), Place(f"wall-{k + 1}-outside")
+        )
+    study = Study(design)
+    assert not study.has_clash
+    assert buried(study) == []
+    # worked: what lies on a wall's inside is nearer to the middle than the wall, on its outside farther
+    at = {}
+    for node, frame in zip(study.assembly.nodes, study.shut_frames, strict=True):
+        at[(node.element, node.panel.name)] = np.mean(np.array(corners(node, frame)), axis=0)[:2]
+    middle = at[(box, "base")]
+    for k in range(sides):
+        wall = np.linalg.norm(at[(box, f"wall-{k + 1}")] - middle)
+        inside, outside = (
+            np.linalg.norm(next(v for (e, _), v in at.items() if e == f"{kind}-{k}") - middle)
+            for kind in ("gem", "mat")
+        )
+        apart.append(outside - inside)
+        assert inside < wall < outside
+    # facts of the solid: all walls are alike, so what is on them differs by what the gems' own thickness adds
+    assert max(apart) - min(apart) < 1.5
+
+
+def test_a_thing_on_a_polygon_wall_keeps_to_its_side_of_the_corner() -> None:
+    # worked: a block 10 mm thick on a wall of 60 mm of a hexagon, whose corners halve at 60°, may be
+    # 60 − 2 × 10 × tan 30° = 48.5 mm wide, and an eighth more for a mat's border
+    box = start_design("explosion-box", {"sides": 6, "base": 60.0, "wall": 60.0})
+    for width, clashes in ((46.0, False), (56.0, True)):
+        block = Element("block", "photo", "", {"thick": 10.0, "width": width, "height": 30.0})
+        study = Study(add_guest(box, box.root.id, block, Place("wall-3-inside")))
+        assert study.has_clash is clashes, width

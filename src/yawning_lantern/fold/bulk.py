@@ -42,8 +42,8 @@ class BulkMap:
 def bulk_map(assembly: Assembly, frames: Sequence[Frame], cell: float = CELL) -> BulkMap:
     """How many sheets a line straight down meets, in the middle of every cell.
 
-    A leaning sheet counts with the length of the line in it, caliper / |n_z|. Panels are closed by the even-odd rule, so a
-    notch is left out; holes that are cut in a panel are not.
+    A leaning sheet counts with the length of the line in it, caliper / |n_z|. Panels are closed by the even-odd rule:
+    a notch is left out; holes that are cut in a panel are not.
     """
     import numpy as np  # decision 0002: loaded on use
 

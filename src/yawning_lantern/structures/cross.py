@@ -131,6 +131,12 @@ def star_base(sides: int, wall: float, sheet: float) -> float:
     return lo
 
 
+def wall_names(sizes: Sizes) -> tuple[str, ...]:
+    """The walls' names as their faces have them, in turn from the right."""
+    n = int(sizes["sides"].length)
+    return SIDE_NAMES if n == 4 else tuple(f"wall-{k + 1}" for k in range(n))
+
+
 def flap_reach(sizes: Sizes) -> float:
     """How far a pocket flap reaches along the foot of its wall, mm: the corner square, no further than the wall."""
     return min(sizes["wall"].length, sizes["base"].length - RELIEF)
@@ -285,7 +291,7 @@ def _mounts(s: Situation, cross: Cross, middle: Point, top: float, pieced: bool)
     mounts = [Mount("floor", "floor, inside", "cross", "base", 1, middle, up, outline, t / 2)]
     mounts.append(Mount("mouth", "over the walls", "cross", "base", 1, middle, up, outline, top, True, h + inches(1)))
     if cross.sides != 4:
-        return mounts
+        return mounts + _star_mounts(cross, middle, t)
     if s.room is None:
         front = next(panel for panel in cross.square() if panel.name == "wall-front")
         down = middle[1] - h - d / 2  # a pieced strip is cut where the whole cross would have its corners
@@ -308,6 +314,22 @@ def _mounts(s: Situation, cross: Cross, middle: Point, top: float, pieced: bool)
             mount.standoff,
         )
         mounts.append(here)
+    return mounts
+
+
+def _star_mounts(cross: Cross, middle: Point, caliper: float) -> list[Mount]:
+    """Both faces of every wall of a star, up away from the base."""
+    away = cross.width / 2 / math.tan(math.pi / cross.sides) + cross.wall / 2
+    mounts = []
+    for k, angle in enumerate(cross.star()[1]):
+        up = (math.cos(angle), math.sin(angle))
+        origin = (middle[0] + away * up[0], middle[1] + away * up[1])
+        for side, face in ((1, "inside"), (-1, "outside")):
+            name = f"wall-{k + 1}"
+            mounts.append(
+                Mount(f"{name}-{face}", f"wall {k + 1}, {face}", "cross", name, 1 if side > 0 else -1, origin, up,
+                      centred(cross.width, cross.wall), caliper / 2)
+            )  # fmt: skip
     return mounts
 
 

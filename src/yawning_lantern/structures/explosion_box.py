@@ -10,7 +10,15 @@ from yawning_lantern.assembly.room import SIDE_NAMES
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import format_length, inches, snap
 from yawning_lantern.structures.around import AROUND, around_room
-from yawning_lantern.structures.cross import TAG_LESS, Cross, build_cross, pocket_bulk, pocket_width, star_base
+from yawning_lantern.structures.cross import (
+    TAG_LESS,
+    Cross,
+    build_cross,
+    pocket_bulk,
+    pocket_width,
+    star_base,
+    wall_names,
+)
 from yawning_lantern.structures.declare import GuestNeed, Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.shell import inner_reach, outer_reach
 from yawning_lantern.structures.solving import (
@@ -30,6 +38,8 @@ from yawning_lantern.structures.solving import (
 
 STEP_HABIT = inches(1 / 2)
 """The base shrinks by this much a layer, mm: trade habit 1/2 to 1. Common practice, no source."""
+MOST = 12
+"""The most walls."""
 LAYER_PLAY = inches(1 / 32)
 """The least room between two layers, per side, mm. Common practice, no source."""
 
@@ -49,12 +59,13 @@ class ExplosionBox:
         ("mouth", "over the walls"),
         (AROUND, "around the walls"),
         *((f"{side}-{face}", f"{side} wall, {face}") for side in SIDE_NAMES for face in ("inside", "outside")),
+        *((f"wall-{k + 1}-{face}", f"wall {k + 1}, {face}") for k in range(MOST) for face in ("inside", "outside")),
     )
     parameters = (
         Parameter("base", "Base", "length", "Side of the base, score to score.", least=3.0),
         Parameter("base-depth", "Base, depth", "length", "Front to back, where the base is no square.", least=3.0),
         Parameter("wall", "Wall height", "length", "From the score to the edge.", least=3.0),
-        Parameter("sides", "Walls", "count", "How many walls stand round the base.", least=3, most=12, default=4),
+        Parameter("sides", "Walls", "count", "How many walls stand round the base.", least=3, most=MOST, default=4),
         *CONTENT_PARAMETERS,
         Parameter("sheet", "Sheet", "length", "Side of the square sheet to use whole.", "Sheet", 10.0),
         Parameter(
@@ -144,7 +155,7 @@ class ExplosionBox:
             raise ParameterError(
                 "Corner pockets need four walls: other corners are no squares.",
                 "Corners",
-                "Set the walls to 4 or the corners to plain.",
+                "Set the walls to 4, or the corners to plain and put pockets on the walls.",
             )
         if not four and "base-depth" in given:
             raise ParameterError(
@@ -226,7 +237,10 @@ class ExplosionBox:
         content, sheet = given_length(given, "content-width"), given_length(given, "sheet")
         if axis == 1:
             content = given_length(given, "content-depth") or content
-        bulk = sum(self._bulk(s, sizes, side, "inside") for side in (("right", "left"), ("back", "front"))[axis])
+        if sizes["sides"].value == 4:
+            bulk = sum(self._bulk(s, sizes, side, "inside") for side in (("right", "left"), ("back", "front"))[axis])
+        else:
+            bulk = 2 * self._most_bulk(s, sizes, "inside") * self._across(sizes)
         if given_length(given, name) is not None:
             return length_of(given, name, 0.0)
         if axis == 1 and given_length(given, "base") is not None:
@@ -262,6 +276,7 @@ class ExplosionBox:
         need = max(
             w / 2 * abs(math.cos(k * 2 * math.pi / n)) + d / 2 * abs(math.sin(k * 2 * math.pi / n)) for k in range(n)
         )
+        need += self._most_bulk(s, sizes, "inside")
         return up_to_cut(s, 2 * (need + s.paper.caliper / 2) * math.tan(math.pi / n), "auto")
 
     def _fill(self, s: Situation, sizes: Sizes, axis: int) -> Sized:
@@ -304,7 +319,7 @@ class ExplosionBox:
         return pocket + s.bulk_on(f"{side}-{face}")
 
     def _most_bulk(self, s: Situation, sizes: Sizes, face: str) -> float:
-        return max(self._bulk(s, sizes, side, face) for side in SIDE_NAMES)
+        return max(self._bulk(s, sizes, side, face) for side in wall_names(sizes))
 
     @staticmethod
     def _tag(s: Situation, sizes: dict[str, Sized]) -> None:
@@ -335,7 +350,8 @@ class ExplosionBox:
                 f"wall {k + 1}",
                 2 * math.pi * k / n,
                 span(f"{s.name} apothem", sizes["base"].length * half, e, "base", half).plus(
-                    Term("sheet", sign * t / 2)
+                    Term("sheet", sign * t / 2),
+                    Term(f"bulk {face}", sign * self._bulk(s, sizes, f"wall-{k + 1}", face)),
                 ),
             )
             for k in range(n)
@@ -430,6 +446,12 @@ class ExplosionBox:
                     rooms[f"{side}-{face}"] = face_room(
                         wide, h, t, s.element, (self._lever(s, name), "wall"), f"{side} wall"
                     )
+            return rooms
+        for wall in wall_names(sizes):
+            # a thing on a wall keeps to its side of the line that halves the corner, so it meets none of its neighbours
+            less = 2 * s.bulk_on(f"{wall}-inside") * math.tan(math.pi / n)
+            for face, wide in (("inside", between_walls(w, less)), ("outside", w)):
+                rooms[f"{wall}-{face}"] = face_room(wide, h, t, s.element, ("base", "wall"), wall.replace("-", " "))
         return rooms
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
