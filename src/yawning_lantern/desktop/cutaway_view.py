@@ -234,7 +234,7 @@ class CutawayView(QWidget):
         draw_verdict(painter, verdict, QPointF(mark, y), 9, t)
         painter.setPen(t.colour("ink" if chosen else "faint"))
         align = Qt.AlignmentFlag.AlignVCenter | (Qt.AlignmentFlag.AlignLeft if right else Qt.AlignmentFlag.AlignRight)
-        box = QRectF(mark + 8, y - 10, side - 26, 20) if right else QRectF(4, y - 10, mark - 12, 20)
+        box = QRectF(mark + 8, y - 10, side - 34, 20) if right else QRectF(4, y - 10, mark - 12, 20)
         text = painter.fontMetrics().elidedText(note.text, Qt.TextElideMode.ElideRight, int(box.width()))
         painter.drawText(box, align, text)
 

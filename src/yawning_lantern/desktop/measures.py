@@ -111,7 +111,8 @@ class MeasureRow:
         rounded = sized is not None and not isinstance(sized.value, str) and abs(sized.residual) > 0.01
         if rounded and sized is not None and sized.exact is not None:
             exact = f"{sized.exact / 25.4:.3f}″" if units == "in" else f"{sized.exact:.2f} mm"
-            self.note.setText(f"exact {exact}, rounded by {format_fine(sized.residual, units)}")
+            way = "up" if sized.residual > 0 else "down"
+            self.note.setText(f"exact {exact}, rounded {way} by {format_fine(abs(sized.residual), units)}")
         else:
             self.note.setText("")
         self.note.setVisible(rounded)
