@@ -215,7 +215,8 @@ def _print_plan(study: Study, units: Units) -> None:
     print("\nClosed " + format_size(tuple(round(x, 1) for x in study.size_at(0.0)), units))
     bulk = study.bulk
     print(
-        f"At most {bulk.most} sheets lie in one place, {format_fine(bulk.thickest, units)} of paper; "
+        f"At most {bulk.most} {'sheet lies' if bulk.most == 1 else 'sheets lie'} in one place, "
+        f"{format_fine(bulk.thickest, units)} of paper; "
         f"the paper weighs about {weight(study.pieces):.0f} g without glue and contents."
     )
     print("If it goes by post, the carrier's own thickness and weight limits have the last word.")
