@@ -24,7 +24,7 @@ from yawning_lantern.assembly import (
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Piece, ScoreFlag, build_piece
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.lying import Lying, bulks, count_of, extent, face_mount, row
+from yawning_lantern.structures.lying import Lying, bulks, count_of, extent, face_mount, fit_gap, row
 from yawning_lantern.structures.shell import lever_term
 from yawning_lantern.structures.solving import face_room, sheet_gap
 
@@ -215,3 +215,30 @@ def as_part(
 ) -> Part:  # fmt: skip
     """A part with one swing and one ring."""
     return Part(s.element, s.name, tuple(pieces), tuple(instances), tuple(mounts), (swing,), tuple(gaps), loops=(loop,))
+
+
+def arch_part(
+    own: PopUp, s: Situation, sizes: Sizes, arch: Arch, strip: Piece, rooms: Sequence[str],
+    beyond: Span, foot: Span, width: str, faces: Sequence[tuple[str, str, str]],
+) -> Part:  # fmt: skip
+    """A card with a strip over its gutter: its fits, faces and ring.
+
+    `beyond` is what is left from the shut strip to the page's edge, `foot` from the gutter to where its tab ends,
+    `width` the parameter that is its width, `faces` its own faces as (mount, words, panel).
+    """
+    page, high, e = sizes["page-width"].length, sizes["page-height"].length, s.element
+    card = own.card(s, sizes)
+    along = span("page", high, e, "page-height") - span(width.removesuffix("-width"), arch.width, e, width)
+    gaps = [
+        fit_gap(s, "inside-card", (s.name, "page edge"), beyond),
+        fit_gap(s, "inside-card", (f"{s.name}, along the gutter", "page"), along),
+        fit_gap(s, "glue", (f"{s.name}, tab", "gutter"), foot - span("tab", arch.tab, e, "tab"), (0.0, 2 * page)),
+        own.card_sheet(s, sizes, card),
+    ]
+    mounts = [
+        *own.card_mounts(s, sizes, card, rooms, beyond.value),
+        *(arch.mount(name, words, strip, panel, s.paper.caliper) for name, words, panel in faces),
+    ]
+    instances = [own.card_instance(sizes, card), arch.instance(s, strip, page, high / 2)]
+    loop = arch.loop(s, page, high / 2, quarter_open(sizes))
+    return as_part(s, (card, strip), instances, mounts, own.card_swing(s, sizes), gaps, loop)

@@ -5,16 +5,15 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
-from yawning_lantern.assembly import Instance, Part, Room, Root, Span, Swing, Term, span
+from yawning_lantern.assembly import Instance, Part, Room, Root, Span, Term, span
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap
 from yawning_lantern.pattern import Panel, build_piece, rectangle
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.flaps import MOST_FLAPS, Stack, flap_faces
-from yawning_lantern.structures.lying import TAB, Lying, clear, count_of, extent, face_mount, fit_gap, within
+from yawning_lantern.structures.flaps import MOST_FLAPS, Stack, flap_faces, flap_rooms
+from yawning_lantern.structures.lying import TAB, Lying, clear, count_of, extent, face_mount, within
 from yawning_lantern.structures.reach import STRAP_AT, fall_reach, strap_length
-from yawning_lantern.structures.shell import lever_term
-from yawning_lantern.structures.solving import face_room, given_length, length_of, sheet_gap
+from yawning_lantern.structures.solving import given_length, length_of, sheet_gap
 
 
 class DropCascade(Lying):
@@ -101,16 +100,7 @@ class DropCascade(Lying):
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """Both faces of each flap, and the page above the last hinge."""
-        t, e = situation.paper.caliper, situation.element
-        w, length = sizes["flap-width"].length, sizes["flap-length"].length
-        rooms = {
-            f"flap-{k + 1}-{face}": face_room(w, length, t, e, ("flap-width", "flap-length"), f"flap {k + 1}")
-            for k in range(int(sizes["flaps"].length))
-            for face in ("front", "inside")
-        }
-        free = max(length - sizes["tab"].length, 3.0)
-        rooms["base"] = face_room(sizes["base-width"].length, free, t, e, ("base-width", "flap-length"), "page")
-        return rooms
+        return flap_rooms(situation, sizes, "page")
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """The page and the flaps, feet on it; the page's own up is the flaps' down."""
@@ -125,35 +115,13 @@ class DropCascade(Lying):
         middle = (w / 2, b / 2)
         instances = [Instance("base", base.id, Root("base", middle, (0.0, -1.0)))]
         instances += stack.instances(e, "base", "base", w / 2, t + s.glue)
-        swings = []
-        for j, k in enumerate(reversed(range(stack.flaps))):
-            angle = -max(0.05, math.pi - drop + 0.05 * j)
-            swings.append(
-                Swing(f"flap-{k + 1}", f"flap {k + 1} of {s.name} falls", ((f"flap-{k + 1}", "tab/flap", angle),))
-            )
+        swings = stack.swings(s.name, drop, "falls", 0.05)
         free = (0.0, 0.0, w, max(stack.length - stack.tab, 3.0))
         mounts = [face_mount("base", "page, above the flaps", "base", base.panels[0], 1, t, (0.0, -1.0), free)]
-        n, step = stack.flaps, stack.step
-        fall = span("page", b, e, "base-length").plus(
-            lever_term("flap", -stack.length, e, "flap-length", -1.0),
-            lever_term(f"{n - 1} steps", -(n - 1) * step, e, "step", -(n - 1.0)),
-        )
         gaps = [
-            fit_gap(s, "flaps", (f"{s.name}, {n} flaps", "page"), fall),
-            fit_gap(
-                s, "step", (f"{s.name}, tab", "step"),
-                span("step", step, e, "step") - span("tab", stack.tab, e, "tab"),
-            ),
-            fit_gap(
-                s, "step", (f"{s.name}, tab", "flap that hides it"),
-                span("flap", stack.length, e, "flap-length") - span("tab", stack.tab, e, "tab"),
-            ),
-            fit_gap(
-                s, "place", (f"{s.name}, flaps", "page, across"),
-                span("page", w, e, "base-width") - span("flap", stack.width, e, "flap-width"),
-            ),
+            *stack.fits(s, (w, b), "page"),
             sheet_gap(e, base.name, s.paper, base.size, (span("page width", w).terms, span("page height", b).terms)),
-        ]  # fmt: skip
+        ]
         return Part(
             e, s.name, (base, flap), tuple(instances), (*mounts, *stack.mounts(flap)), tuple(swings), tuple(gaps)
         )

@@ -5,10 +5,13 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from yawning_lantern.assembly import Attach, Instance, Mount, Root, Swing
+from yawning_lantern.assembly import Attach, Gap, Instance, Mount, Room, Root, Swing, span
 from yawning_lantern.pattern import Fold, Panel, Piece, build_piece, rectangle
 from yawning_lantern.stock import Paper
-from yawning_lantern.structures.lying import face_mount, rounded
+from yawning_lantern.structures.declare import Situation, Sizes
+from yawning_lantern.structures.lying import face_mount, fit_gap, rounded
+from yawning_lantern.structures.shell import lever_term
+from yawning_lantern.structures.solving import face_room
 
 MOST_FLAPS = 16
 
@@ -68,15 +71,32 @@ class Stack:
             )
         return found
 
-    def swings(self, name: str, opened: float) -> list[Swing]:
-        """The flaps lift one by one, the last first; `opened` is how far the first that lifts goes, radians."""
+    def swings(self, name: str, opened: float, verb: str, least: float) -> list[Swing]:
+        """The flaps move one by one, the last first; `opened` is how far the first goes, `least` what is left
+        until it would lie flat the other way, radians."""
         found = []
         for j, k in enumerate(reversed(range(self.flaps))):
-            angle = -max(0.06, math.pi - opened + 0.05 * j)
+            angle = -max(least, math.pi - opened + 0.05 * j)
             found.append(
-                Swing(f"flap-{k + 1}", f"flap {k + 1} of {name} lifts", ((f"flap-{k + 1}", "tab/flap", angle),))
+                Swing(f"flap-{k + 1}", f"flap {k + 1} of {name} {verb}", ((f"flap-{k + 1}", "tab/flap", angle),))
             )
         return found
+
+    def fits(self, s: Situation, base: tuple[float, float], word: str) -> list[Gap]:
+        """Flaps on a base `base` mm wide and long: their fall, their tabs and their width."""
+        e, n = s.element, self.flaps
+        tab, length = span("tab", self.tab, e, "tab"), span("flap", self.length, e, "flap-length")
+        fall = span(word, base[1], e, "base-length").plus(
+            lever_term("flap", -self.length, e, "flap-length", -1.0),
+            lever_term(f"{n - 1} steps", -(n - 1) * self.step, e, "step", -(n - 1.0)),
+        )
+        across = span(word, base[0], e, "base-width") - span("flap", self.width, e, "flap-width")
+        return [
+            fit_gap(s, "flaps", (f"{s.name}, {n} flaps", word), fall),
+            fit_gap(s, "step", (f"{s.name}, tab", "step"), span("step", self.step, e, "step") - tab),
+            fit_gap(s, "step", (f"{s.name}, tab", "flap that hides it"), length - tab),
+            fit_gap(s, "place", (f"{s.name}, flaps", f"{word}, across"), across),
+        ]
 
     def mounts(self, piece: Piece, over: float = 0.0) -> list[Mount]:
         """Both faces of every flap, `over` mm above the sheet; the inside has its head at the free edge."""
@@ -93,3 +113,17 @@ class Stack:
 def flap_faces(most: int = MOST_FLAPS) -> tuple[tuple[str, str], ...]:
     """The faces that flaps can offer."""
     return tuple((f"flap-{k + 1}-{face}", f"flap {k + 1}, {face}") for k in range(most) for face in ("front", "inside"))
+
+
+def flap_rooms(s: Situation, sizes: Sizes, word: str) -> dict[str, Room]:
+    """Both faces of every flap, and what shows of the base beside the first."""
+    t, e = s.paper.caliper, s.element
+    w, length = sizes["flap-width"].length, sizes["flap-length"].length
+    rooms = {
+        f"flap-{k + 1}-{face}": face_room(w, length, t, e, ("flap-width", "flap-length"), f"flap {k + 1}")
+        for k in range(int(sizes["flaps"].length))
+        for face in ("front", "inside")
+    }
+    free = max(length - sizes["tab"].length, 3.0)
+    rooms["base"] = face_room(sizes["base-width"].length, free, t, e, ("base-width", "flap-length"), word)
+    return rooms

@@ -12,12 +12,11 @@ from yawning_lantern.structures.card import (
     CARD_PARAMETERS,
     Arch,
     PopUp,
-    as_part,
-    quarter_open,
+    arch_part,
     two_panel_angles,
 )
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.lying import TAB, fit_gap
+from yawning_lantern.structures.lying import TAB
 from yawning_lantern.structures.shell import lever_term
 from yawning_lantern.structures.solving import face_room, length_of, positive
 
@@ -73,8 +72,7 @@ class FloatingLayer(PopUp):
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """The card and the strip."""
-        s, e, t = situation, situation.element, situation.paper.caliper
-        page, high = sizes["page-width"].length, sizes["page-height"].length
+        s, e, page = situation, situation.element, sizes["page-width"].length
         u, v, width, tab = (sizes[n].length for n in ("out", "up", "layer-width", "tab"))
         feet, panels = (u, v), (v, u)
         arch = Arch(
@@ -87,32 +85,13 @@ class FloatingLayer(PopUp):
             (0, 1, 2),
             bulks=(s.bulk_on("layer-front"), s.bulk_on("layer-top")),
         )
-        card = self.card(s, sizes)
         strip = arch.piece(s, "strip", "Tabs go towards the gutter; glue one, shut the card on the other.")
-        free = page - u - v
         left = span("page", page, e, "page-width").plus(
             lever_term("out", -u, e, "out", -1.0), lever_term("up", -v, e, "up", -1.0)
         )
-        gaps = [
-            fit_gap(s, "inside-card", (s.name, "page edge"), left),
-            fit_gap(
-                s, "inside-card", (f"{s.name}, along the gutter", "page"),
-                span("page", high, e, "page-height") - span("layer", width, e, "layer-width"),
-            ),
-            fit_gap(
-                s, "glue", (f"{s.name}, tab", "gutter"),
-                span("foot", min(u, v), e, "out" if u < v else "up") - span("tab", tab, e, "tab"), (0.0, 2 * page),
-            ),
-            self.card_sheet(s, sizes, card),
-        ]  # fmt: skip
-        mounts = [
-            *self.card_mounts(s, sizes, card, list(rooms), free),
-            arch.mount("layer-front", "front of the layer", strip, "panel-1", t),
-            arch.mount("layer-top", "top of the layer", strip, "panel-2", t),
-        ]
-        instances = [self.card_instance(sizes, card), arch.instance(s, strip, page, high / 2)]
-        loop = arch.loop(s, page, high / 2, quarter_open(sizes))
-        return as_part(s, (card, strip), instances, mounts, self.card_swing(s, sizes), gaps, loop)
+        faces = (("layer-front", "front of the layer", "panel-1"), ("layer-top", "top of the layer", "panel-2"))
+        foot = span("foot", min(u, v), e, "out" if u < v else "up")
+        return arch_part(self, s, sizes, arch, strip, list(rooms), left, foot, "layer-width", faces)
 
 
 FAMILY = FloatingLayer()

@@ -137,22 +137,24 @@ class Rosette(Lying):
         return Ring(int(sizes["panels"].length), pitch, width, sizes["hub"].length)
 
     @staticmethod
-    def _strip_length(s: Situation) -> float:
+    def _at_hand(s: Situation, pitch: float) -> tuple[Sized, int]:
+        """A strip, by default as long as the sheet, and the whole pleats it gives beside a printed margin."""
         sheet = s.paper.sheet
-        return max(sheet.usable_width, sheet.usable_height)
+        length = length_of(s.given, "strip-length", max(sheet.usable_width, sheet.usable_height))
+        margin = given_length(s.given, "print-margin") or 0.0
+        each = int((length.length - 2 * margin + 1e-6) // pitch)
+        if each < 4:
+            raise ParameterError(
+                f"A strip gives only {each} pleats.", "Strip, length", "Take longer strips or narrower pleats."
+            )
+        return length, each
 
     def _of_strips(self, s: Situation) -> dict[str, Sized]:
         """From the strips at hand."""
         given, t = s.given, s.paper.caliper
         pitch = length_of(given, "pleat", inches(1 / 2))
         width = length_of(given, "strip-width", inches(2))
-        length = length_of(given, "strip-length", self._strip_length(s))
-        margin = given_length(given, "print-margin") or 0.0
-        each = int((length.length - 2 * margin + 1e-6) // pitch.length)
-        if each < 4:
-            raise ParameterError(
-                f"A strip gives only {each} pleats.", "Strip, length", "Take longer strips or narrower pleats."
-            )
+        length, each = self._at_hand(s, pitch.length)
         strips = given.get("strips")
         if strips is not None and not isinstance(strips, str):
             count = Sized(int(strips), "given")
@@ -187,13 +189,7 @@ class Rosette(Lying):
         radius = across.length / 2
         usual = inches(1 / 2) if radius > inches(1.25) else inches(1 / 4)
         pitch = length_of(given, "pleat", usual, "auto")
-        length = length_of(given, "strip-length", self._strip_length(s))
-        margin = given_length(given, "print-margin") or 0.0
-        each = int((length.length - 2 * margin + 1e-6) // pitch.length)
-        if each < 4:
-            raise ParameterError(
-                f"A strip gives only {each} pleats.", "Strip, length", "Take longer strips or narrower pleats."
-            )
+        length, each = self._at_hand(s, pitch.length)
         wanted = given.get("strips")
         goal = 2 * math.ceil(FULL * math.pi * radius / pitch.length)
         if wanted is not None and not isinstance(wanted, str):

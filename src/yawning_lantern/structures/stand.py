@@ -8,9 +8,9 @@ from collections.abc import Mapping
 from yawning_lantern.assembly import Part, Room, span
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap
-from yawning_lantern.structures.card import CARD_FACES, CARD_PARAMETERS, Arch, PopUp, as_part, quarter_open
+from yawning_lantern.structures.card import CARD_FACES, CARD_PARAMETERS, Arch, PopUp, arch_part
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.lying import TAB, fit_gap, within
+from yawning_lantern.structures.lying import TAB, within
 from yawning_lantern.structures.shell import lever_term
 from yawning_lantern.structures.solving import face_room, length_of, positive
 
@@ -82,38 +82,20 @@ class Stand(PopUp):
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """The card and the strip."""
-        s, e, t = situation, situation.element, situation.paper.caliper
-        page, high = sizes["page-width"].length, sizes["page-height"].length
+        s, e, page = situation, situation.element, sizes["page-width"].length
         u, p, width, tab = (sizes[n].length for n in ("foot", "panel", "stand-width", "tab"))
         arch = Arch(
             width, tab, (u, u), (p, p, p, p), self._angles(u, p), (0.0, 0.0, -math.pi, 0.0, 0.0),
             (0, 1, None, 1, 0), (0.0, 0.0, sizes["card-thick"].length, 0.0, 0.0),
             (s.bulk_on("holder"), s.bulk_on("holder")),
         )  # fmt: skip
-        card = self.card(s, sizes)
         strip = arch.piece(s, "strip", "Glue the two middle panels together about the card; tabs towards the gutter.")
         left = span("page", page, e, "page-width").plus(
             lever_term("foot", -u, e, "foot", -1.0), lever_term("two panels", -2 * p, e, "panel", -2.0)
         )
-        gaps = [
-            fit_gap(s, "inside-card", (s.name, "page edge"), left),
-            fit_gap(
-                s, "inside-card", (f"{s.name}, along the gutter", "page"),
-                span("page", high, e, "page-height") - span("stand", width, e, "stand-width"),
-            ),
-            fit_gap(
-                s, "glue", (f"{s.name}, tab", "gutter"),
-                span("foot", u, e, "foot") - span("tab", tab, e, "tab"), (0.0, 2 * page),
-            ),
-            self.card_sheet(s, sizes, card),
-        ]  # fmt: skip
-        mounts = [
-            *self.card_mounts(s, sizes, card, list(rooms), page - u - 2 * p),
-            arch.mount("holder", "fin, front", strip, "panel-2", t),
-        ]
-        instances = [self.card_instance(sizes, card), arch.instance(s, strip, page, high / 2)]
-        loop = arch.loop(s, page, high / 2, quarter_open(sizes))
-        return as_part(s, (card, strip), instances, mounts, self.card_swing(s, sizes), gaps, loop)
+        faces = (("holder", "fin, front", "panel-2"),)
+        foot = span("foot", u, e, "foot")
+        return arch_part(self, s, sizes, arch, strip, list(rooms), left, foot, "stand-width", faces)
 
     @staticmethod
     def _angles(u: float, p: float) -> tuple[float, ...]:

@@ -13,12 +13,11 @@ from yawning_lantern.structures.card import (
     CARD_PARAMETERS,
     Arch,
     PopUp,
-    as_part,
-    quarter_open,
+    arch_part,
     two_panel_angles,
 )
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.lying import TAB, fit_gap
+from yawning_lantern.structures.lying import TAB
 from yawning_lantern.structures.shell import lever_term
 from yawning_lantern.structures.solving import face_room, length_of, positive
 
@@ -85,8 +84,7 @@ class Tent(PopUp):
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """The card and the strip."""
-        s, e, t = situation, situation.element, situation.paper.caliper
-        page, high = sizes["page-width"].length, sizes["page-height"].length
+        s, e, page = situation, situation.element, sizes["page-width"].length
         u, side, width, tab = (sizes[n].length for n in ("foot", "side", "tent-width", "tab"))
         feet, panels = (u, u), (side, side)
         arch = Arch(
@@ -99,31 +97,16 @@ class Tent(PopUp):
             (0, 1, 2),
             bulks=(s.bulk_on("roof-right"), s.bulk_on("roof-left")),
         )
-        card = self.card(s, sizes)
         strip = arch.piece(s, "tent", "Tabs go towards the gutter; glue one, shut the card on the other.")
         left = span("page", page, e, "page-width").plus(
             lever_term("foot", -u, e, "foot", -1.0), lever_term("side", -side, e, "side", -1.0)
         )
-        gaps = [
-            fit_gap(s, "inside-card", (s.name, "page edge"), left),
-            fit_gap(
-                s, "inside-card", (f"{s.name}, along the gutter", "page"),
-                span("page", high, e, "page-height") - span("tent", width, e, "tent-width"),
-            ),
-            fit_gap(
-                s, "glue", (f"{s.name}, tab", "gutter"),
-                span("foot", u, e, "foot") - span("tab", tab, e, "tab"), (0.0, 2 * page),
-            ),
-            self.card_sheet(s, sizes, card),
-        ]  # fmt: skip
-        mounts = [
-            *self.card_mounts(s, sizes, card, list(rooms), page - u - side),
-            arch.mount("roof-right", "right side of the tent", strip, "panel-1", t),
-            arch.mount("roof-left", "left side of the tent", strip, "panel-2", t),
-        ]
-        instances = [self.card_instance(sizes, card), arch.instance(s, strip, page, high / 2)]
-        loop = arch.loop(s, page, high / 2, quarter_open(sizes))
-        return as_part(s, (card, strip), instances, mounts, self.card_swing(s, sizes), gaps, loop)
+        faces = (
+            ("roof-right", "right side of the tent", "panel-1"),
+            ("roof-left", "left side of the tent", "panel-2"),
+        )
+        foot = span("foot", u, e, "foot")
+        return arch_part(self, s, sizes, arch, strip, list(rooms), left, foot, "tent-width", faces)
 
 
 def open_half(sizes: Sizes) -> float:

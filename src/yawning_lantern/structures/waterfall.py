@@ -10,10 +10,9 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap
 from yawning_lantern.pattern import Panel, Piece, build_piece, rectangle
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.flaps import MOST_FLAPS, Stack, flap_faces
-from yawning_lantern.structures.lying import TAB, Lying, clear, count_of, extent, face_mount, fit_gap, within
-from yawning_lantern.structures.shell import lever_term
-from yawning_lantern.structures.solving import face_room, given_length, length_of, sheet_gap, word_of
+from yawning_lantern.structures.flaps import MOST_FLAPS, Stack, flap_faces, flap_rooms
+from yawning_lantern.structures.lying import TAB, Lying, clear, count_of, extent, face_mount, within
+from yawning_lantern.structures.solving import given_length, length_of, sheet_gap, word_of
 
 MAT_LESS = inches(1 / 8)
 """A mat is this much smaller than its flap, in all. Common practice, no source."""
@@ -155,16 +154,7 @@ class Waterfall(Lying):
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """Both faces of each flap, and the base under them."""
-        t, e = situation.paper.caliper, situation.element
-        w, length = sizes["flap-width"].length, sizes["flap-length"].length
-        rooms = {
-            f"flap-{k + 1}-{face}": face_room(w, length, t, e, ("flap-width", "flap-length"), f"flap {k + 1}")
-            for k in range(int(sizes["flaps"].length))
-            for face in ("front", "inside")
-        }
-        free = max(length - sizes["tab"].length, 3.0)
-        rooms["base"] = face_room(sizes["base-width"].length, free, t, e, ("base-width", "flap-length"), "base")
-        return rooms
+        return flap_rooms(situation, sizes, "base")
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """The base, the flaps, and mats where they are asked for."""
@@ -185,34 +175,17 @@ class Waterfall(Lying):
             instances += more
         free = (0.0, 0.0, w, max(sizes["flap-length"].length - sizes["tab"].length, 3.0))
         mounts = [face_mount("base", "base, below the flaps", "base", base.panels[0], 1, t, shape=free)]
-        n, step = stack.flaps, stack.step
-        fall = span("base", b, e, "base-length").plus(
-            lever_term("flap", -stack.length, e, "flap-length", -1.0),
-            lever_term(f"{n - 1} steps", -(n - 1) * step, e, "step", -(n - 1.0)),
-        )
         gaps = [
-            fit_gap(s, "flaps", (f"{s.name}, {n} flaps", "base"), fall),
-            fit_gap(
-                s, "step", (f"{s.name}, tab", "step"),
-                span("step", step, e, "step") - span("tab", stack.tab, e, "tab"),
-            ),
-            fit_gap(
-                s, "step", (f"{s.name}, tab", "flap that hides it"),
-                span("flap", stack.length, e, "flap-length") - span("tab", stack.tab, e, "tab"),
-            ),
-            fit_gap(
-                s, "place", (f"{s.name}, flaps", "base, across"),
-                span("base", w, e, "base-width") - span("flap", stack.width, e, "flap-width"),
-            ),
+            *stack.fits(s, (w, b), "base"),
             sheet_gap(e, base.name, s.paper, base.size, (span("base width", w).terms, span("base length", b).terms)),
-        ]  # fmt: skip
+        ]
         return Part(
             e,
             s.name,
             tuple(pieces),
             tuple(instances),
             (*mounts, *stack.mounts(flap, t + s.glue if sizes["mats"].value == "all" else 0.0)),
-            tuple(stack.swings(s.name, 0.86 * math.pi)),
+            tuple(stack.swings(s.name, 0.86 * math.pi, "lifts", 0.06)),
             tuple(gaps),
         )
 
