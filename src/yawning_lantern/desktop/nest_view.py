@@ -7,10 +7,6 @@ from dataclasses import dataclass
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import (
     QColor,
-    QDragEnterEvent,
-    QDragLeaveEvent,
-    QDragMoveEvent,
-    QDropEvent,
     QKeyEvent,
     QMouseEvent,
     QPainter,
@@ -19,13 +15,12 @@ from PySide6.QtGui import (
     QPen,
     QResizeEvent,
 )
-from PySide6.QtWidgets import QMenu, QWidget
+from PySide6.QtWidgets import QWidget
 
 from yawning_lantern.design import Element, Place, find, move_guest, parent_of, walk
+from yawning_lantern.desktop.landing import Landing
 from yawning_lantern.desktop.marks import draw_verdict
-from yawning_lantern.desktop.putting import offer_faces, put_structure, suiting_faces
 from yawning_lantern.desktop.session import Session
-from yawning_lantern.desktop.shelf import dragged_family
 from yawning_lantern.desktop.theme import DAY, Theme
 from yawning_lantern.errors import LanternError
 from yawning_lantern.measure import format_size
@@ -47,12 +42,11 @@ class Sleeve:
     depth: int
 
 
-class NestView(QWidget):
+class NestView(Landing):
     """Sleeves; up and down choose, Delete takes off, dragging puts a part on another's face of the same name."""
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        self._session = session
+        super().__init__(session, parent)
         self.theme: Theme = DAY
         self._sleeves: list[Sleeve] = []
         self._told: dict[str, tuple[str, str]] = {}
@@ -62,8 +56,6 @@ class NestView(QWidget):
         self._pressed = QPointF()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Nest")
-        self.setAcceptDrops(True)
-        self.menu: QMenu | None = None
         for signal in (session.studied, session.selected, session.troubled):
             signal.connect(self._refresh)
         self._refresh()
@@ -235,33 +227,11 @@ class NestView(QWidget):
             return
         self._session.edit(moved, f"move {element.name or element.family}")
 
-    # -- structures from the shelf
+    def host_at(self, at: QPointF) -> str | None:
+        return self.sleeve_at(at)
 
-    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
-        if dragged_family(event.mimeData()):
-            event.acceptProposedAction()
-
-    def dragMoveEvent(self, event: QDragMoveEvent) -> None:
-        kind = dragged_family(event.mimeData())
-        over = self.sleeve_at(event.position())
-        self._over = over if over and kind and suiting_faces(self._session, over, kind) else None
-        event.setAccepted(self._over is not None)
-        self.update()
-
-    def dragLeaveEvent(self, event: QDragLeaveEvent) -> None:
-        self._over = None
-        self.update()
-
-    def dropEvent(self, event: QDropEvent) -> None:
-        kind, host = dragged_family(event.mimeData()), self.sleeve_at(event.position())
-        self._over = None
-        self.update()
-        if kind and host:
-            event.acceptProposedAction()
-            at = self.mapToGlobal(event.position().toPoint())
-            self.menu = offer_faces(
-                self._session, host, kind, self, at, lambda face: put_structure(self._session, host, face, kind)
-            )
+    def mark(self, at: QPointF | None) -> None:
+        self._over = self.sleeve_at(at) if at is not None else None
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         ids = [element.id for element in walk(self._session.design.root)]

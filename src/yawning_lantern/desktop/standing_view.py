@@ -6,10 +6,6 @@ import math
 
 from PySide6.QtCore import QPointF, QSize, Qt, QTimer
 from PySide6.QtGui import (
-    QDragEnterEvent,
-    QDragLeaveEvent,
-    QDragMoveEvent,
-    QDropEvent,
     QKeyEvent,
     QMouseEvent,
     QPainter,
@@ -17,24 +13,23 @@ from PySide6.QtGui import (
     QPen,
     QWheelEvent,
 )
-from PySide6.QtWidgets import QMenu, QWidget
+from PySide6.QtWidgets import QWidget
 
 from yawning_lantern.desktop.camera import Camera
-from yawning_lantern.desktop.putting import offer_faces, put_structure, suiting_faces
+from yawning_lantern.desktop.landing import Landing
+from yawning_lantern.desktop.putting import suiting_faces
 from yawning_lantern.desktop.scene import Drawn, ScenePainter, Sheet
 from yawning_lantern.desktop.session import Session
-from yawning_lantern.desktop.shelf import dragged_family
 from yawning_lantern.desktop.theme import DAY, Theme
 
 REST = 140  # ms without movement until edges are smoothed
 
 
-class StandingView(QWidget):
+class StandingView(Landing):
     """Shows the session's study at its place between flat and open. A click selects the part under the pointer."""
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        self._session = session
+        super().__init__(session, parent)
         self.theme: Theme = DAY
         self.camera = Camera()
         self._drawn: Drawn = []
@@ -48,9 +43,7 @@ class StandingView(QWidget):
         self.setMinimumSize(240, 200)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Standing view")
-        self.setAcceptDrops(True)
         self._target: Sheet | None = None
-        self.menu: QMenu | None = None
         self.setAccessibleDescription("The folded thing. Arrow keys turn it, plus and minus zoom, 0 fits it again.")
         session.studied.connect(self._disturbed)
         session.moved.connect(self._disturbed)
@@ -134,39 +127,12 @@ class StandingView(QWidget):
                 return sheet.element, mount.id
         return None
 
-    # -- structures from the shelf
+    def host_at(self, at: QPointF) -> str | None:
+        sheet = self.sheet_at(at)
+        return sheet.element if sheet is not None else None
 
-    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
-        if dragged_family(event.mimeData()):
-            event.acceptProposedAction()
-
-    def dragMoveEvent(self, event: QDragMoveEvent) -> None:
-        kind, sheet = dragged_family(event.mimeData()), self.sheet_at(event.position())
-        fine = bool(kind) and sheet is not None and bool(suiting_faces(self._session, sheet.element, kind))
-        self._target = sheet if fine else None
-        event.setAccepted(fine)
-        self.update()
-
-    def dragLeaveEvent(self, event: QDragLeaveEvent) -> None:
-        self._target = None
-        self.update()
-
-    def dropEvent(self, event: QDropEvent) -> None:
-        kind, sheet = dragged_family(event.mimeData()), self.sheet_at(event.position())
-        self._target = None
-        self.update()
-        if not kind or sheet is None:
-            return
-        event.acceptProposedAction()
-        found = self.face_at(event.position(), kind)
-        if found is not None:
-            put_structure(self._session, *found, kind)
-            return
-        at = self.mapToGlobal(event.position().toPoint())
-        host = sheet.element
-        self.menu = offer_faces(
-            self._session, host, kind, self, at, lambda face: put_structure(self._session, host, face, kind)
-        )
+    def mark(self, at: QPointF | None) -> None:
+        self._target = self.sheet_at(at) if at is not None else None
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         self.camera = self.camera.zoomed(1.0015 ** event.angleDelta().y())
