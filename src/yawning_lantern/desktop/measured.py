@@ -1,0 +1,124 @@
+"""Programs that `./lantern bench` starts as processes of their own: each prints what it measured and ends."""
+
+from __future__ import annotations
+
+import os
+import resource
+import sys
+import tempfile
+import time
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PySide6.QtGui import QPaintEvent
+from PySide6.QtWidgets import QApplication, QMainWindow
+
+if TYPE_CHECKING:
+    from yawning_lantern.desktop.window import MainWindow
+
+EDITS, SETTLING = 60, 5
+BETWEEN = 0.2  # s between two edits
+
+
+def _tell_memory_and_end() -> None:
+    with Path("/proc/self/statm").open() as file:
+        pages = int(file.read().split()[1])
+    print(pages * resource.getpagesize() / 1e6, flush=True)
+    os._exit(0)
+
+
+class _Bare(QMainWindow):
+    """The least window there is: what the program is measured against."""
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        super().paintEvent(event)
+        _tell_memory_and_end()
+
+
+def empty() -> None:
+    """An empty window of Qt: memory when it is first painted, MB."""
+    app = QApplication(sys.argv)
+    window = _Bare()
+    window.resize(1280, 800)
+    window.show()
+    app.exec()
+
+
+def _program() -> tuple[QApplication, MainWindow]:
+    from PySide6.QtCore import QSettings
+
+    from yawning_lantern.desktop.__main__ import make_application
+    from yawning_lantern.desktop.window import MainWindow
+
+    app = make_application()
+    state = Path(tempfile.mkdtemp())
+    return app, MainWindow(state, QSettings(str(state / "s.ini"), QSettings.Format.IniFormat))
+
+
+def first() -> None:
+    """The program: memory when its window is first painted, MB."""
+    from yawning_lantern.desktop.band import PageBand
+
+    app, window = _program()
+    paint = PageBand.paintEvent
+
+    def painted(self: PageBand, event: QPaintEvent) -> None:
+        paint(self, event)
+        _tell_memory_and_end()
+
+    PageBand.paintEvent = painted  # type: ignore[method-assign]  # the first paint is what is measured
+    window.show()
+    app.exec()
+
+
+def _with_demo() -> tuple[QApplication, MainWindow]:
+    from yawning_lantern.desktop.shot import settle
+
+    app, window = _program()
+
+    def begin() -> None:
+        if window.bench is not None:
+            window.bench.open_demo()
+
+    window.ready.connect(begin)
+    window.show()
+    settle(app, window)
+    return app, window
+
+
+def form() -> None:
+    """The Form page with the demo: memory when it is painted, MB."""
+    _, window = _with_demo()
+    window.repaint()
+    _tell_memory_and_end()
+
+
+def repaint() -> None:
+    """One edit to a repainted Form page, in seconds, a line each; asleep while it waits, as the program is."""
+    from PySide6.QtCore import QEventLoop
+
+    from yawning_lantern.desktop.__main__ import spare_the_collector
+
+    app, window = _with_demo()
+    spare_the_collector()
+    assert window.bench is not None
+    session = window.bench.session
+    for k in range(EDITS):
+        begin = time.perf_counter()
+        session.give("box", "base", 114.3 - (k % 4) * 1.5875, "edit")
+        while not session.is_idle:
+            app.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents)
+        app.processEvents()
+        taken = time.perf_counter() - begin
+        if k >= SETTLING:
+            print(taken)
+        end = time.monotonic() + BETWEEN
+        while time.monotonic() < end:
+            app.processEvents()
+            time.sleep(0.005)
+    sys.stdout.flush()
+    os._exit(0)
+
+
+if __name__ == "__main__":
+    {"empty": empty, "first": first, "form": form, "repaint": repaint}[sys.argv[1]]()
