@@ -37,5 +37,5 @@ def designed(family: str, **settings: float | str) -> Design:
     for key, value in settings.items():
         name = key.replace("_", "-")
         plain = isinstance(value, str) or parameter(kind(family), name).kind == "count"
-        given[name] = value if plain else inches(value)  # type: ignore[arg-type]
+        given[name] = value if plain else inches(value)  # type: ignore[arg-type]  # not a word here
     return start_design(family, given)

@@ -18,7 +18,7 @@ from yawning_lantern.fit import check_gaps, formula, headline, sentence
 def room(width: float, depth: float, relation: str = "inside", per_side: bool = False) -> Room:
     reaches = [span("host", s / 2, "host", p, 0.5) for s, p in ((width, "w"), (depth, "d"), (width, "w"), (depth, "d"))]
     return Room(
-        relation,  # type: ignore[arg-type]
+        relation,  # type: ignore[arg-type]  # a plain text for a literal
         "layer" if per_side else "tray",
         box_sides(reaches),
         (width, depth),
@@ -31,7 +31,7 @@ def room(width: float, depth: float, relation: str = "inside", per_side: bool = 
 
 def need(width: float, depth: float, relation: str = "inside", use: str = "tray", height: float = 30.0) -> Need:
     reaches = [span("guest", s / 2, "guest", "w", 0.5) for s in (width, depth, width, depth)]
-    return Need(relation, use, box_sides(reaches), (width, depth), 0.3, height=span("guest", height))  # type: ignore[arg-type]
+    return Need(relation, use, box_sides(reaches), (width, depth), 0.3, height=span("guest", height))  # type: ignore[arg-type]  # a plain text for a literal
 
 
 def gaps(host: Room, guest: Need, turn: int = 0, offset: tuple[float, float] = (0.0, 0.0)) -> dict[str, float]:

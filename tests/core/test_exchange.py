@@ -49,7 +49,7 @@ def test_published_schemas_are_current_and_hold() -> None:
     assert not validator.is_valid({"format": "yawning-lantern", "root": {"id": 3, "family": "tray"}})
     plans = jsonschema.Draft202012Validator(json.loads((DOCS / "plan.schema.json").read_text()))
     for units in ("in", "mm"):
-        plans.validate(plan(Study(read_design(DEMO)), units))  # type: ignore[arg-type]
+        plans.validate(plan(Study(read_design(DEMO)), units))  # type: ignore[arg-type]  # a plain text for a literal
 
 
 @pytest.mark.parametrize(

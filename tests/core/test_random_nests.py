@@ -130,7 +130,7 @@ def test_the_smallest_change_is_small() -> None:
     changed = {k for k in old if old[k] != new.get(k)}
     assert len(changed) == 1
     name = changed.pop()
-    assert abs(float(new[name]) - float(old[name])) == pytest.approx(25.4 / 8)  # type: ignore[arg-type]
+    assert abs(float(new[name]) - float(old[name])) == pytest.approx(25.4 / 8)  # type: ignore[arg-type]  # these are lengths
 
 
 def test_parts_that_cannot_sit_there_go_elsewhere() -> None:

@@ -69,7 +69,7 @@ def test_shut_is_what_the_family_declares(studied: Maker, kind: str) -> None:
     assert first[0] == 0.0
     for group, angle in zip(ring.unknowns, first[1].angles, strict=True):
         for node, factor in group:
-            declared = study.assembly.nodes[node].step.shut  # type: ignore[union-attr]
+            declared = study.assembly.nodes[node].step.shut  # type: ignore[union-attr]  # a crease by construction
             assert factor * angle == pytest.approx(declared, abs=0.02)
 
 
@@ -188,7 +188,7 @@ def test_pop_ups_stay_inside_the_shut_card(studied: Maker) -> None:
 
 def changed(study: Study, change: object) -> tuple[Assembly, Ring]:
     ring = only(study)
-    loop: Loop = change(ring.loop)  # type: ignore[operator]
+    loop: Loop = change(ring.loop)  # type: ignore[operator]  # a row of callables
     joints = tuple((a, b, c.points) for (a, b, _), c in zip(ring.joints, loop.closures, strict=False))
     wrong = replace(ring, loop=loop, joints=joints)
     return study.assembly, wrong

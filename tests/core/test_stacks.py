@@ -68,7 +68,7 @@ def test_no_sheet_lies_in_another(kind: str) -> None:
 
 @pytest.mark.parametrize("path", [DEMO, SET], ids=["box", "set"])
 def test_nothing_is_buried_in_the_examples(path: object) -> None:
-    assert buried(Study(read_design(path))) == []  # type: ignore[arg-type]
+    assert buried(Study(read_design(path))) == []  # type: ignore[arg-type]  # a path in the table
 
 
 def with_mats(design: Design) -> Design:

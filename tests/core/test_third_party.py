@@ -34,7 +34,7 @@ class Plaque:
         room = situation.room
         fill = (room.sides[0].reach.value * 2 - 3, room.sides[1].reach.value * 2 - 3) if room else (40.0, 40.0)
         origin = "fill" if room else "default"
-        return {n: length_of(situation.given, n, fill[k], origin) for k, n in enumerate(("width", "height"))}  # type: ignore[arg-type]
+        return {n: length_of(situation.given, n, fill[k], origin) for k, n in enumerate(("width", "height"))}  # type: ignore[arg-type]  # words are not used here
 
     def need(self, situation: Situation, sizes: Sizes) -> Need:
         t = situation.paper.caliper

@@ -66,4 +66,4 @@ def test_clipping(start: tuple[float, float], end: tuple[float, float], want: ob
         assert got is None
     else:
         assert got is not None
-        assert [c for p in got for c in p] == pytest.approx([c for p in want for c in p])  # type: ignore[attr-defined]
+        assert [c for p in got for c in p] == pytest.approx([c for p in want for c in p])  # type: ignore[attr-defined]  # points of a row

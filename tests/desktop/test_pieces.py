@@ -82,13 +82,13 @@ def test_what_is_nearer_is_larger_and_the_middle_is_in_the_middle(
     for depth in (-30.0, 0.0, 30.0):
         at = tuple(m + a * depth for m, a in zip(middle, view.ahead, strict=True))
         side = tuple(p + r for p, r in zip(at, view.right, strict=True))
-        sizes.append(view.point(side)[0] - view.point(at)[0])  # type: ignore[arg-type]
+        sizes.append(view.point(side)[0] - view.point(at)[0])  # type: ignore[arg-type]  # points of a row
     assert sizes[0] > sizes[1] > sizes[2] > 0
     for k in range(24):  # a ball of that radius stays within the picture
         p = tuple(
             m + 60.0 * (math.cos(k) * r + math.sin(k) * u) for m, r, u in zip(middle, view.right, view.up, strict=True)
         )
-        x, y = view.point(p)  # type: ignore[arg-type]
+        x, y = view.point(p)  # type: ignore[arg-type]  # points of a row
         assert -1 <= x <= 401 and -1 <= y <= 301
 
 

@@ -29,10 +29,10 @@ def data_of(family_id: str) -> QMimeData:
 def drop(view: object, family_id: str, at: QPointF) -> bool:
     """Drag a structure in, over a place, and let it go; whether the place took it."""
     data = data_of(family_id)
-    view.dragEnterEvent(QDragEnterEvent(at.toPoint(), COPY, data, LEFT, PLAIN))  # type: ignore[attr-defined]
+    view.dragEnterEvent(QDragEnterEvent(at.toPoint(), COPY, data, LEFT, PLAIN))  # type: ignore[attr-defined]  # one of two views
     move = QDragMoveEvent(at.toPoint(), COPY, data, LEFT, PLAIN)
-    view.dragMoveEvent(move)  # type: ignore[attr-defined]
-    view.dropEvent(QDropEvent(at, COPY, data, LEFT, PLAIN))  # type: ignore[attr-defined]
+    view.dragMoveEvent(move)  # type: ignore[attr-defined]  # one of two views
+    view.dropEvent(QDropEvent(at, COPY, data, LEFT, PLAIN))  # type: ignore[attr-defined]  # one of two views
     return move.isAccepted()
 
 

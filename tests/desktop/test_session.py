@@ -50,12 +50,12 @@ def test_long_studies_are_made_by_the_worker_and_the_newest_wins(
 
     def slow(*args: object, **kwargs: object) -> object:
         time.sleep(0.05)
-        return real(*args, **kwargs)  # type: ignore[arg-type]
+        return real(*args, **kwargs)  # type: ignore[arg-type]  # passed through
 
     monkeypatch.setattr(module, "Study", slow)
     monkeypatch.setattr(module, "SHORT", 0.0)
     seen: list[float] = []
-    session.studied.connect(lambda: seen.append(session.study.current("tray", "width") or 0.0))  # type: ignore[union-attr]
+    session.studied.connect(lambda: seen.append(session.study.current("tray", "width") or 0.0))  # type: ignore[union-attr]  # there is a study once it is told
     began = time.monotonic()
     for width in (60.0, 61.0, 62.0, 63.0, 64.0):
         session.give("tray", "width", width, "width")

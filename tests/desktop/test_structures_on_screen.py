@@ -153,7 +153,7 @@ def test_sides_follow_the_chosen_part(bench: Workbench, qtbot: QtBot) -> None:
         assert ink(bench.form.flat.grab().toImage()) > 3
     bench.session.give("lid", "rim", 28.0, "rim")
     rest(bench)
-    assert bench.form.flat.sides.of(bench.form.flat.piece())  # type: ignore[arg-type]  # worked out again for the new study
+    assert bench.form.flat.sides.of(bench.form.flat.piece())  # type: ignore[arg-type]  # there is a piece; worked out again for the new study
 
 
 def test_advice_comes_for_the_newest_design_only(bench: Workbench) -> None:

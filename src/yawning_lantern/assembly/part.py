@@ -47,7 +47,6 @@ class Shape(Protocol):
 
     def points(self, panel: int, make: float) -> tuple[Vec, ...]:
         """Corners of a panel (by its place in the piece), in the piece's frame, mm; flat at make 0, made at 1."""
-        ...
 
 
 @dataclass(frozen=True, slots=True)

@@ -78,14 +78,14 @@ class FitDelegate(QStyledItemDelegate):
         self._view = view
 
     def sizeHint(self, option: QStyleOptionViewItem, index: Index) -> QSize:
-        return QSize(200, 2 * option.fontMetrics.height() + 10)  # type: ignore[attr-defined]
+        return QSize(200, 2 * option.fontMetrics.height() + 10)  # type: ignore[attr-defined]  # Qt's stubs leave the option's fields out
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
         check: Check = index.data(Qt.ItemDataRole.UserRole)
         t = self._view.theme
-        box = QRectF(option.rect)  # type: ignore[attr-defined]
+        box = QRectF(option.rect)  # type: ignore[attr-defined]  # Qt's stubs leave the option's fields out
         painter.save()
-        chosen = bool(option.state & QStyle.StateFlag.State_Selected)  # type: ignore[attr-defined]
+        chosen = bool(option.state & QStyle.StateFlag.State_Selected)  # type: ignore[attr-defined]  # Qt's stubs leave the option's fields out
         if chosen:
             painter.fillRect(box, t.colour("table"))
             painter.fillRect(QRectF(box.left(), box.top(), 3, box.height()), t.colour("lamp"))

@@ -41,12 +41,12 @@ class _Tile(QStyledItemDelegate):
         return self._cell
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
-        box = QRectF(option.rect).adjusted(2, 2, -2, -2)  # type: ignore[attr-defined]
-        palette = option.palette  # type: ignore[attr-defined]
+        box = QRectF(option.rect).adjusted(2, 2, -2, -2)  # type: ignore[attr-defined]  # Qt's stubs leave the option's fields out
+        palette = option.palette  # type: ignore[attr-defined]  # Qt's stubs leave the option's fields out
         name = str(index.data(Qt.ItemDataRole.DisplayRole))
         painter.save()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        if option.state & QStyle.StateFlag.State_Selected:  # type: ignore[attr-defined]
+        if option.state & QStyle.StateFlag.State_Selected:  # type: ignore[attr-defined]  # Qt's stubs leave the option's fields out
             painter.setPen(QPen(palette.highlight().color(), 2))
             painter.drawRoundedRect(box, 3, 3)
         height = painter.fontMetrics().height()

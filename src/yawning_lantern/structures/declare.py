@@ -126,16 +126,12 @@ class Family(Protocol):
 
     def size(self, situation: Situation) -> dict[str, Sized]:
         """Every parameter settled. Raises ParameterError for values that make no such structure."""
-        ...
 
     def need(self, situation: Situation, sizes: Sizes) -> Need:
         """What it asks of its host. Called first without a room: dimensions that would fill are then left open."""
-        ...
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """What each of its faces offers."""
-        ...
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """Pieces, joints, faces, pockets and its own gaps; `rooms` is what `rooms()` gave."""
-        ...

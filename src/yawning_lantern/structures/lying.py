@@ -76,7 +76,7 @@ class Lying:
 
     def thickness(self, s: Situation, sizes: Sizes) -> Span:
         """How far it stands off the face when shut."""
-        raise NotImplementedError
+        raise NotImplementedError  # every family that lies says
 
     def beyond(self, s: Situation, sizes: Sizes) -> tuple[float, float]:
         """How far it stands over its footprint, per side: across and along, mm."""

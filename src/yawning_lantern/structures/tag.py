@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from yawning_lantern.assembly import Instance, Part, Room, Root, Span, Swing, span
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches
-from yawning_lantern.pattern import Panel, build_piece
+from yawning_lantern.pattern import Panel, Point, build_piece
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.lying import SIZE_PARAMETERS, Lying, bulks, extent, face_mount
 from yawning_lantern.structures.solving import face_room, length_of, sheet_gap
@@ -54,9 +54,9 @@ class Tag(Lying):
         """One panel."""
         s, e, t = situation, situation.element, situation.paper.caliper
         w, h, cut = (sizes[n].length for n in ("width", "height", "shoulder"))
-        shape = ((0.0, 0.0), (w, 0.0), (w, h - cut), (w - cut, h), (cut, h), (0.0, h - cut))
+        shape: tuple[Point, ...] = ((0.0, 0.0), (w, 0.0), (w, h - cut), (w - cut, h), (cut, h), (0.0, h - cut))
         if cut == 0.0:
-            shape = ((0.0, 0.0), (w, 0.0), (w, h), (0.0, h))  # type: ignore[assignment]
+            shape = ((0.0, 0.0), (w, 0.0), (w, h), (0.0, h))
         panel = Panel("tag", "tag", shape)
         piece = build_piece(f"{e}.tag", s.name, s.paper, [panel])
         mount = face_mount("face", "on the tag", "tag", panel, 1, t, shape=(0.0, 0.0, w, h - cut))
