@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QMimeData, QPointF, Qt
-from PySide6.QtGui import QDragEnterEvent, QDragMoveEvent, QDropEvent
+from PySide6.QtGui import QDragEnterEvent, QDragLeaveEvent, QDragMoveEvent, QDropEvent
 from pytestqt.qtbot import QtBot
 
 from yawning_lantern.design import walk
@@ -194,3 +194,41 @@ def test_what_a_ring_asks_of_the_paper_is_told(bench: Workbench) -> None:
     bench.session.start(start_design("tent", {}))
     rest(bench)
     assert bench.form.fits.findings.isHidden()
+
+
+def test_nothing_lands_where_nothing_is(demo: Workbench) -> None:
+    before = demo.session.design
+    for view in (demo.form.nest, demo.form.standing):
+        off = QPointF(1.0, view.height() - 1.0)
+        assert view.host_at(off) is None
+        assert not drop(view, "mat", off)
+        assert view.menu is None
+    assert demo.session.design == before
+
+
+def test_what_is_no_structure_is_not_taken(demo: Workbench) -> None:
+    text = QMimeData()
+    text.setText("mat")
+    nest = demo.form.nest
+    at = nest._sleeves[0].box.center()
+    enter = QDragEnterEvent(at.toPoint(), COPY, text, LEFT, PLAIN)
+    enter.setAccepted(False)
+    nest.dragEnterEvent(enter)
+    move = QDragMoveEvent(at.toPoint(), COPY, text, LEFT, PLAIN)
+    nest.dragMoveEvent(move)
+    nest.dropEvent(QDropEvent(at, COPY, text, LEFT, PLAIN))
+    assert not enter.isAccepted() and not move.isAccepted()
+    assert nest._over is None and nest.menu is None
+
+
+def test_the_mark_goes_when_the_pointer_leaves(demo: Workbench) -> None:
+    nest = demo.form.nest
+    sleeve = {s.element: s for s in nest._sleeves}["tray-lid"]
+    at = QPointF(sleeve.box.left() + 14, sleeve.box.top() + 8)
+    data = data_of("rosette")
+    nest.dragMoveEvent(QDragMoveEvent(at.toPoint(), COPY, data, LEFT, PLAIN))
+    assert nest._over == "tray-lid"
+    marked = nest.grab().toImage()
+    nest.dragLeaveEvent(QDragLeaveEvent())
+    assert nest._over is None
+    assert nest.grab().toImage() != marked

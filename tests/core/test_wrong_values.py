@@ -1,0 +1,51 @@
+"""What a person can get wrong with any structure on the command line: a sentence says what, and what would help."""
+
+from __future__ import annotations
+
+import pytest
+
+from yawning_lantern.cli.main import main
+from yawning_lantern.structures import families, family
+
+KINDS = sorted(families())
+
+
+def refused(capsys: pytest.CaptureFixture[str], *arguments: str) -> str:
+    """What is told when a plan is refused."""
+    assert main(["plan", *arguments]) == 2
+    said = capsys.readouterr()
+    assert said.out == "" and "Traceback" not in said.err
+    assert said.err.strip()[-1] in ".?"
+    return said.err
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_every_parameter_refuses_what_it_cannot_be(kind: str, capsys: pytest.CaptureFixture[str]) -> None:
+    for declared in family(kind).parameters:
+        given = "banana"
+        if declared.derived:
+            told = refused(capsys, "--family", kind, "--set", f"{declared.id}=1")
+            assert "worked out" in told
+            continue
+        told = refused(capsys, "--family", kind, "--set", f"{declared.id}={given}")
+        assert given in told
+        if declared.kind == "word":
+            assert any(word in told for word in declared.words)
+        else:
+            least = refused(capsys, "--family", kind, "--set", f"{declared.id}=-3")
+            assert declared.label in least or "-3" in least or "−3" in least
+            most = refused(capsys, "--family", kind, "--set", f"{declared.id}=999999")
+            assert declared.label in most and ("out of bounds" in most or "over ten metres" in most)
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_every_structure_knows_its_parameters(kind: str, capsys: pytest.CaptureFixture[str]) -> None:
+    names = [p.id for p in family(kind).parameters if not p.derived]
+    told = refused(capsys, "--family", kind, "--set", f"{names[0]}x=1")
+    assert names[0] in told  # the nearest name is offered
+    refused(capsys, "--family", kind, "--set", names[0])
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_a_family_that_is_no_name_gets_the_nearest(kind: str, capsys: pytest.CaptureFixture[str]) -> None:
+    assert kind in refused(capsys, "--family", kind[:-1] + "q")
