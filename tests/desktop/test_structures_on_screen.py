@@ -7,7 +7,7 @@ from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QImage
 from pytestqt.qtbot import QtBot
 
-from yawning_lantern.desktop.camera import Camera
+from yawning_lantern.fold.camera import Camera
 from yawning_lantern.desktop.cutaway_view import FLAT, TALLEST, CutawayView
 from yawning_lantern.desktop.scene import ScenePainter
 from yawning_lantern.desktop.theme import DAY, NIGHT

@@ -54,8 +54,9 @@ class PlaceStep:
 
 @dataclass(frozen=True, slots=True)
 class Node:
-    """One panel in the whole. `parent` is an index into the nodes, −1 for the first; `shape`, where there is one, tells
-    the corners of the panel in the piece's frame, and `place` which panel of the piece it is."""
+    """One panel in the whole. `parent` is an index into the nodes, −1 for the first; `shape`, where there is one,
+    tells the corners of the panel in the piece's frame, and `place` which panel of the piece it is. `limp` is told of
+    its instance."""
 
     element: str
     instance: str
@@ -65,6 +66,7 @@ class Node:
     step: CreaseStep | PlaceStep
     shape: Shape | None = None
     place: int = 0
+    limp: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -210,7 +212,7 @@ class _Joiner:
             done.add(name)
             index = len(self.nodes)
             self.at[element, instance, name] = index
-            self.nodes.append(Node(element, instance, piece, panels[name], above, how))
+            self.nodes.append(Node(element, instance, piece, panels[name], above, how, limp=copy.limp))
             for crease in piece.creases:
                 if name not in (crease.a, crease.b):
                     continue

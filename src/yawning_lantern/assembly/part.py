@@ -63,6 +63,7 @@ class Instance:
     attach: Attach | None = None
     shape: Shape | None = None
     wraps: tuple[tuple[str, float], ...] = ()
+    limp: bool = False
 
 
 @dataclass(frozen=True, slots=True)

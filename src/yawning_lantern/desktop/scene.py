@@ -3,18 +3,18 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from typing import NamedTuple
 
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
 
-from yawning_lantern.desktop.camera import Camera, Projection
 from yawning_lantern.desktop.theme import Theme
-from yawning_lantern.fold import Facet, apply, corners, paint_order
+from yawning_lantern.fold import Facet, State, apply, corners, paint_order
 from yawning_lantern.fold.bsp import Vec
+from yawning_lantern.fold.camera import Camera, Projection
+from yawning_lantern.fold.lit import faces_eye, shade
 from yawning_lantern.study import Study
-
-LIGHT = (0.36, -0.48, 0.8)
 
 
 class Sheet(NamedTuple):
@@ -30,19 +30,27 @@ Drawn = list[Sheet]
 
 
 class ScenePainter:
-    """Paints one study at one place between flat and open, as a camera sees it."""
+    """Paints one study at one place between flat and open, or in a state, as a camera sees it.
 
-    def __init__(self, study: Study, position: float, camera: Camera, size: tuple[float, float], theme: Theme) -> None:
+    `around` holds points (mm) that must be in view too, so that pictures of one film keep their scale.
+    """
+
+    def __init__(
+        self, study: Study, at: float | State, camera: Camera, size: tuple[float, float], theme: Theme,
+        around: Sequence[Vec] = (),
+    ) -> None:  # fmt: skip
+        position = at if isinstance(at, float) else at.make - 1.0
         self._study, self._position, self._theme = study, position, theme
-        self._frames, self._tree = study.picture(position)
+        self._frames, self._tree = study.picture(at) if isinstance(at, float) else study.picture_of(at)
         nodes = study.assembly.nodes
         self._points = [
             p for node, f in zip(nodes, self._frames, strict=True) for p in corners(node, f, 1.0 + min(position, 0.0))
         ]
-        lo = [min(p[k] for p in self._points) for k in range(3)]
-        hi = [max(p[k] for p in self._points) for k in range(3)]
+        held = [*self._points, *around]
+        lo = [min(p[k] for p in held) for k in range(3)]
+        hi = [max(p[k] for p in held) for k in range(3)]
         middle = ((lo[0] + hi[0]) / 2, (lo[1] + hi[1]) / 2, (lo[2] + hi[2]) / 2)
-        radius = max(math.dist(p, middle) for p in self._points) or 1.0
+        radius = max(math.dist(p, middle) for p in held) or 1.0
         self._view = Projection.of(camera, middle, radius, size)
 
     def paint(self, painter: QPainter, chosen: str = "") -> Drawn:
@@ -56,7 +64,8 @@ class ScenePainter:
         for facet in paint_order(self._tree, view.eye):
             node = nodes[facet.node]
             polygon = QPolygonF([QPointF(*view.point(p)) for p in facet.points])
-            fill = self._fill(facet, node.piece.stock.front, node.piece.stock.back, depth[node.element])
+            stock = node.piece.stock
+            fill = QColor.fromRgbF(*shade(facet, stock.front, stock.back, depth[node.element], view.eye))
             painter.setBrush(fill)
             edge = lamp if node.element == chosen else QPen(fill.darker(165), 0.9)
             if all(facet.edges):
@@ -67,22 +76,10 @@ class ScenePainter:
                 painter.drawPolygon(polygon)
                 painter.setPen(edge)
                 self._edges(painter, facet, polygon)
-            drawn.append(Sheet(node.element, polygon, facet.node, self._faces_eye(facet)))
+            drawn.append(Sheet(node.element, polygon, facet.node, faces_eye(facet, view.eye)))
         if self._position >= 0:
             self._contents(painter)
         return drawn
-
-    def _faces_eye(self, facet: Facet) -> bool:
-        n, p, eye = facet.normal, facet.points[0], self._view.eye
-        return (eye[0] - p[0]) * n[0] + (eye[1] - p[1]) * n[1] + (eye[2] - p[2]) * n[2] > 0
-
-    def _fill(self, facet: Facet, front: str, back: str, depth: int) -> QColor:
-        n, seen = facet.normal, self._faces_eye(facet)
-        lit = (1.0 if seen else -1.0) * (n[0] * LIGHT[0] + n[1] * LIGHT[1] + n[2] * LIGHT[2])
-        base = QColor(front if seen else back)
-        share = 0.70 + 0.30 * max(0.0, lit) - 0.06 * (depth % 3) * (0.5 if lit > 0.7 else 1.0)
-        parts = (min(1.0, part * share) for part in (base.redF(), base.greenF(), base.blueF()))
-        return QColor.fromRgbF(*parts)
 
     @staticmethod
     def _edges(painter: QPainter, facet: Facet, polygon: QPolygonF) -> None:

@@ -15,12 +15,12 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
-from yawning_lantern.desktop.camera import Camera
 from yawning_lantern.desktop.landing import Landing
 from yawning_lantern.desktop.putting import suiting_faces
 from yawning_lantern.desktop.scene import Drawn, ScenePainter, Sheet
 from yawning_lantern.desktop.session import Session
 from yawning_lantern.desktop.theme import DAY, Theme
+from yawning_lantern.fold.camera import Camera
 
 REST = 140  # ms without movement until edges are smoothed
 

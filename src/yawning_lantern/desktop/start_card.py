@@ -20,11 +20,11 @@ from PySide6.QtWidgets import (
 )
 
 from yawning_lantern.design import Design, Value
-from yawning_lantern.desktop.camera import Camera
 from yawning_lantern.desktop.runner import Runner
 from yawning_lantern.desktop.scene import ScenePainter
 from yawning_lantern.desktop.theme import DAY, Theme
 from yawning_lantern.errors import LanternError
+from yawning_lantern.fold.camera import Camera
 from yawning_lantern.measure import Units, format_size, inches, snap
 from yawning_lantern.stock import builtin_catalogue
 from yawning_lantern.structures import family, parameter, read_setting, start_design

@@ -5,10 +5,10 @@ from __future__ import annotations
 from PySide6.QtCore import QObject, QSize, Qt, Signal
 from PySide6.QtGui import QImage, QPainter, QPixmap
 
-from yawning_lantern.desktop.camera import Camera
 from yawning_lantern.desktop.runner import Runner
 from yawning_lantern.desktop.scene import ScenePainter
 from yawning_lantern.desktop.theme import DAY, Theme
+from yawning_lantern.fold.camera import Camera
 from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study
 

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
 
 from yawning_lantern.assembly import Assembly, CreaseStep, Node, PlaceStep
 from yawning_lantern.assembly.joined import Frame
@@ -15,10 +15,14 @@ from yawning_lantern.fold.rings import ring_angles
 
 @dataclass(frozen=True, slots=True)
 class State:
-    """How far the making is done (0 flat, 1 made) and how far each motion is (0 shut, 1 open), by motion index."""
+    """How far the making is done (0 flat, 1 made) and how far each motion is (0 shut, 1 open), by motion index.
+
+    `rests` tells of creases that come to rest before their motion is done: (node, motion) and the share they reach.
+    """
 
     make: float
     progress: tuple[float, ...]
+    rests: Mapping[tuple[int, int], float] = field(default_factory=dict)
 
 
 def opening_state(assembly: Assembly, position: float) -> State:
@@ -34,7 +38,8 @@ def opening_state(assembly: Assembly, position: float) -> State:
     return State(1.0, tuple(min(1.0, max(0.0, done - k)) for k in range(n)))
 
 
-def _angle(node: Node, nodes: Sequence[Node], state: State) -> float:
+def _angle(index: int, nodes: Sequence[Node], state: State) -> float:
+    node = nodes[index]
     step = node.step
     assert isinstance(step, CreaseStep)
     if state.make < 1.0:
@@ -43,7 +48,10 @@ def _angle(node: Node, nodes: Sequence[Node], state: State) -> float:
         return step.shut * min(1.0, max(0.0, share))
     angle = step.shut
     for motion, added in step.turns:
-        angle += state.progress[motion] * added
+        share = state.progress[motion]
+        if state.rests:
+            share = min(share, state.rests.get((index, motion), 1.0))
+        angle += share * added
     return angle
 
 
@@ -74,7 +82,7 @@ def pose(assembly: Assembly, state: State) -> list[Frame]:
     for i, node in enumerate(nodes):
         step = node.step
         if isinstance(step, CreaseStep):
-            angle = solved[i] if i in solved else _angle(node, nodes, state)
+            angle = solved[i] if i in solved else _angle(i, nodes, state)
             frames.append(then(frames[node.parent], crease_frame(step, angle)))
         else:
             frame = placed(step, state) if step.moves or state.make < 1.0 else step.frame

@@ -141,7 +141,7 @@ class PullWaterfall(Lying):
             Instance("base", base.id, Root("base", (w / 2, b / 2))),
             Instance(
                 "strip", strip.id, Root("back", (sw / 2, back)),
-                Attach("base", "base", (w / 2, head), (0.0, 1.0), 1, behind, "slide"),
+                Attach("base", "base", (w / 2, head), (0.0, 1.0), 1, behind, "slide"), limp=True,
             ),
             Instance(
                 "holder", holder.id, Root("holder", (w / 2, hold)),
@@ -151,7 +151,7 @@ class PullWaterfall(Lying):
         for k in range(n):
             # the step lies back up when the strip is folded: its own y runs down the base
             on = Attach("strip", f"step-{k + 1}", (sw / 2, back + k * step), (0.0, -1.0), -1, self._over(s, sizes, k))
-            instances.append(Instance(f"flap-{k + 1}", flap.id, Root("flap", (fw / 2, length)), on))
+            instances.append(Instance(f"flap-{k + 1}", flap.id, Root("flap", (fw / 2, length)), on, limp=True))
         swings = []
         for k in range(n):
             names = ["back/step-1", *(f"step-{j + 1}/step-{j + 2}" for j in range(n - 1))]

@@ -323,7 +323,7 @@ class Rosette(Lying):
                 1,
                 s.paper.caliper + s.glue + 0.02 * k,
             )
-            found.append(Instance(f"tail-{k + 1}", tail.id, Root("left", (wide / 2, length)), on))
+            found.append(Instance(f"tail-{k + 1}", tail.id, Root("left", (wide / 2, length)), on, limp=True))
         return tail, found
 
     @staticmethod

@@ -2,7 +2,19 @@
 
 from yawning_lantern.study.admit import Admission, admission
 from yawning_lantern.study.from_sheet import fill_sheet
+from yawning_lantern.study.opened import opening_in_order, opening_of, state_at
 from yawning_lantern.study.resolve import Resolved, resolve
 from yawning_lantern.study.study import Anchor, Study
 
-__all__ = ["Admission", "Anchor", "Resolved", "Study", "admission", "fill_sheet", "resolve"]
+__all__ = [
+    "Admission",
+    "Anchor",
+    "Resolved",
+    "Study",
+    "admission",
+    "fill_sheet",
+    "opening_in_order",
+    "opening_of",
+    "resolve",
+    "state_at",
+]

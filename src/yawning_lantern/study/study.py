@@ -19,6 +19,7 @@ from yawning_lantern.fold import (
     Finding,
     PaintTree,
     PanelSeen,
+    State,
     apply,
     build_tree,
     bulk_map,
@@ -66,7 +67,7 @@ class Study:
         if before is not None:
             before._before = None
             self._like = before._tree_like()
-        self._trees: OrderedDict[float, tuple[list[Frame], PaintTree | None]] = OrderedDict()
+        self._trees: OrderedDict[object, tuple[list[Frame], PaintTree | None]] = OrderedDict()
 
     @cached_property
     def assembly(self) -> Assembly:
@@ -131,12 +132,17 @@ class Study:
 
     def picture(self, position: float) -> tuple[list[Frame], PaintTree | None]:
         """Frames and painter's tree at a place from flat (−1) over shut (0) to open (1); the last few are kept."""
-        key = round(position, 4)
+        return self.picture_of(opening_state(self.assembly, round(position, 4)))
+
+    def picture_of(self, state: State) -> tuple[list[Frame], PaintTree | None]:
+        """Frames and painter's tree in a state; the last few are kept."""
+        key = (state.make, state.progress, tuple(sorted(state.rests.items())))
         if key in self._trees:
             self._trees.move_to_end(key)
             return self._trees[key]
-        frames = self.shut_frames if key == 0 else pose(self.assembly, opening_state(self.assembly, key))
-        found, like = facets(self.assembly, frames, 1.0 + min(key, 0.0)), self._tree_like()
+        shut = state.make == 1.0 and not any(state.progress)
+        frames = self.shut_frames if shut else pose(self.assembly, state)
+        found, like = facets(self.assembly, frames, state.make), self._tree_like()
         tree = build_tree(found, like)
         if tree is not None and like is not None and tree.fragments > GROWTH * like.fragments:
             tree = build_tree(found)  # the old planes cut too much by now

@@ -1,0 +1,24 @@
+"""How light falls on a sheet in a picture: the same on screen, in print and in films."""
+
+from __future__ import annotations
+
+from yawning_lantern.fold.bsp import Facet, Vec
+
+LIGHT = (0.36, -0.48, 0.8)
+Colour = tuple[float, float, float]
+
+
+def faces_eye(facet: Facet, eye: Vec) -> bool:
+    """Whether a facet's front is towards the eye (mm)."""
+    n, p = facet.normal, facet.points[0]
+    return (eye[0] - p[0]) * n[0] + (eye[1] - p[1]) * n[1] + (eye[2] - p[2]) * n[2] > 0
+
+
+def shade(facet: Facet, front: str, back: str, depth: int, eye: Vec) -> Colour:
+    """Red, green and blue (0 to 1) of a facet whose sides are coloured #rrggbb; deeper parts are a little darker."""
+    n, seen = facet.normal, faces_eye(facet, eye)
+    lit = (1.0 if seen else -1.0) * (n[0] * LIGHT[0] + n[1] * LIGHT[1] + n[2] * LIGHT[2])
+    base = (front if seen else back).lstrip("#")
+    share = 0.70 + 0.30 * max(0.0, lit) - 0.06 * (depth % 3) * (0.5 if lit > 0.7 else 1.0)
+    red, green, blue = (min(1.0, int(base[k : k + 2], 16) / 255 * share) for k in (0, 2, 4))
+    return red, green, blue

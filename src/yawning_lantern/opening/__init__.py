@@ -1,0 +1,22 @@
+"""Opening: which part moves when, each step swept with the paper's thickness."""
+
+from yawning_lantern.opening.order import Opening, Step, check_order, find_opening, natural_order
+from yawning_lantern.opening.plates import Contact, Margin, Plates
+from yawning_lantern.opening.stations import Standing, Stations
+from yawning_lantern.opening.sweep import CancelledError, Swept, sweep
+
+__all__ = [
+    "CancelledError",
+    "Contact",
+    "Margin",
+    "Opening",
+    "Plates",
+    "Standing",
+    "Stations",
+    "Step",
+    "Swept",
+    "check_order",
+    "find_opening",
+    "natural_order",
+    "sweep",
+]

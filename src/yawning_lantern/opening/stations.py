@@ -1,0 +1,137 @@
+"""Where plates are all along one motion: many poses at once, only what moves being computed anew."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import Any
+
+from yawning_lantern.assembly import Assembly, CreaseStep
+from yawning_lantern.assembly.joined import Frame
+from yawning_lantern.fold import State, pose
+from yawning_lantern.fold.frames import crease_frame
+from yawning_lantern.fold.rings import ring_angles
+
+
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """What is open, by motion index, and the creases that came to rest before they were quite open: (node, motion) and
+    the share they reached."""
+
+    opened: frozenset[int] = frozenset()
+    rests: Mapping[tuple[int, int], float] = field(default_factory=dict)
+
+    def state(self, count: int, motion: int = -1, share: float = 0.0) -> State:
+        """The state in which this stands, with one motion `share` under way (0 to 1)."""
+        progress = tuple(share if k == motion else float(k in self.opened) for k in range(count))
+        return State(1.0, progress, self.rests)
+
+    def opening(self, motion: int, rests: Mapping[int, float]) -> Standing:
+        """The same with a motion done, some of its creases (by node) at rest."""
+        return Standing(
+            self.opened | {motion}, {**self.rests, **{(node, motion): share for node, share in rests.items()}}
+        )
+
+    def shutting(self, motion: int) -> Standing:
+        """The same with a motion shut again."""
+        kept = {key: share for key, share in self.rests.items() if key[1] != motion}
+        return Standing(self.opened - {motion}, kept)
+
+
+def turns_of(assembly: Assembly, node: int) -> tuple[int, ...]:
+    """The motions that move a node from its parent, in their order."""
+    step = assembly.nodes[node].step
+    found = [m for m, _ in step.turns] if isinstance(step, CreaseStep) else [m for m, _ in step.moves]
+    for ring in assembly.rings:
+        if any(node == k for group in ring.unknowns for k, _ in group):
+            found.append(ring.motion)
+    return tuple(sorted(set(found)))
+
+
+def movers(assembly: Assembly, motion: int) -> list[int]:
+    """For each node the nearest one, itself or above it, that the motion moves; −1 where it stays. Nodes of one mover
+    move as one body."""
+    moved = {k for k in range(len(assembly.nodes)) if motion in turns_of(assembly, k)}
+    found: list[int] = []
+    for k, node in enumerate(assembly.nodes):
+        found.append(k if k in moved else (found[node.parent] if node.parent >= 0 else -1))
+    return found
+
+
+class Stations:
+    """The poses of one motion begun from a standing, for chosen nodes."""
+
+    def __init__(self, assembly: Assembly, nodes: Sequence[int], motion: int, standing: Standing) -> None:
+        import numpy
+
+        self.np: Any = numpy
+        self.assembly, self.nodes, self.motion, self.standing = assembly, nodes, motion, standing
+        self.mover = movers(assembly, motion)
+        self._rings = [ring for ring in assembly.rings if ring.motion == motion]
+        count = len(assembly.motions)
+        base = pose(assembly, standing.state(count, motion, 0.0))
+        self._base = [self._split([f]) for f in base]
+
+    def _split(self, frames: Sequence[Frame]) -> tuple[Any, Any]:
+        """Rotations (s, 3, 3) and origins (s, 3) of frames."""
+        f = self.np.array(frames)
+        return f[:, :9].reshape(-1, 3, 3).transpose(0, 2, 1), f[:, 9:]
+
+    def _local(self, k: int, share: float, solved: Mapping[int, float]) -> Frame:
+        """The frame of a node in its parent's, with the motion `share` under way."""
+        step = self.assembly.nodes[k].step
+        rests = self.standing.rests
+        opened = self.standing.opened
+        if not isinstance(step, CreaseStep):
+            x, y, z = step.frame[9:]
+            for m, way in step.moves:
+                done = share if m == self.motion else float(m in opened)
+                x, y, z = x + done * way[0], y + done * way[1], z + done * way[2]
+            return (*step.frame[:9], x, y, z)
+        if k in solved:
+            return crease_frame(step, solved[k])
+        angle = step.shut
+        for m, added in step.turns:
+            done = share if m == self.motion else float(m in opened)
+            angle += min(done, rests.get((k, m), 1.0)) * added
+        return crease_frame(step, angle)
+
+    def _solved(self, shares: Sequence[float]) -> list[dict[int, float]]:
+        """The angles of ring creases at each share; rings opened before keep the angles of the base pose."""
+        found: list[dict[int, float]] = [{} for _ in shares]
+        for ring in self._rings:
+            for angles, share in zip(found, shares, strict=True):
+                if share > 0.0:
+                    angles.update(ring_angles(self.assembly, ring, share))
+        return found
+
+    def at(self, shares: Sequence[float]) -> tuple[Any, Any]:
+        """Rotations (s, n, 3, 3) and origins (s, n, 3) in mm of the chosen nodes at `s` shares of the motion."""
+        np = self.np
+        solved = self._solved(shares)
+        placed: dict[int, tuple[Any, Any]] = {}
+        for k, node in enumerate(self.assembly.nodes):
+            if self.mover[k] < 0:
+                continue
+            if self.mover[k] == k:
+                turn, move = self._split([self._local(k, s, a) for s, a in zip(shares, solved, strict=True)])
+            else:
+                turn, move = self._inside(k)
+            if node.parent < 0:
+                placed[k] = turn, move
+                continue
+            above, origin = placed.get(node.parent) or self._base[node.parent]
+            placed[k] = above @ turn, (above @ move[..., None])[..., 0] + origin
+        count = len(shares)
+        turns = np.empty((count, len(self.nodes), 3, 3))
+        origins = np.empty((count, len(self.nodes), 3))
+        for i, k in enumerate(self.nodes):
+            turns[:, i], origins[:, i] = placed.get(k) or self._base[k]
+        return turns, origins
+
+    def _inside(self, k: int) -> tuple[Any, Any]:
+        """The frame of a node that moves with its parent, taken from the base pose: rings opened before stay solved."""
+        above, origin = self._base[self.assembly.nodes[k].parent]
+        turn, at = self._base[k]
+        back = above.transpose(0, 2, 1)
+        return back @ turn, (back @ (at - origin)[..., None])[..., 0]

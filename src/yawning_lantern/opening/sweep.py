@@ -1,0 +1,292 @@
+"""One motion swept from shut to open, everything else as it is then: what it meets, and what comes to rest on the way.
+
+Poses are taken close together. Between two of them a pair of sheets is clear where one direction parts them in both:
+the corners go straight from one to the other but for the bend of their path, which is told from three poses and left
+as a margin. Where no direction does, the stretch is halved, down to less than a sheet's thickness. So nothing
+tunnels."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from yawning_lantern.assembly import CreaseStep
+from yawning_lantern.opening.plates import Contact, Plates
+from yawning_lantern.opening.stations import Standing, Stations, turns_of
+
+STEP = 6.0
+"""How far a corner may move between two poses, mm."""
+FINEST = 0.06
+"""How fine a stretch is halved, mm: less than the thinnest sheet that is used."""
+FEWEST, MOST = 6, 80
+_SHORTEST = 2e-5  # of a motion
+_DEPTHS = 24
+GRAZE = 0.1
+"""Sheets that never get further into one another than this, mm, only graze: paper gives as much."""
+_RESTS_FROM = 0.5  # of a swing
+_DOWN = 0.7
+"""A panel rests where it comes down on something: this much of its way (the cosine to straight down) must be
+downwards."""
+_CHUNK = 4000  # pairs tested at once
+_DEEPER = 0.3
+"""How much further in, mm, two sheets that touch from the start may go before that is a contact."""
+
+
+@dataclass(frozen=True, slots=True)
+class Swept:
+    """What a motion met: the contact that stops it, or None; creases that came to rest (node and share), and on
+    what."""
+
+    contact: Contact | None
+    rests: tuple[tuple[int, float], ...] = ()
+    resting: tuple[Contact, ...] = ()
+
+
+class CancelledError(Exception):
+    """A sweep was not wanted any more."""
+
+
+class _Way:
+    """The plates along a motion from a share on."""
+
+    def __init__(self, plates: Plates, stations: Stations, begin: float) -> None:
+        np = plates.np
+        self.plates, self.stations = plates, stations
+        self._made: dict[float, tuple[Any, Any, Any, Any]] = {}
+        few = self.corners(np.linspace(begin, 1.0, 5))
+        travel = float(np.linalg.norm(np.diff(few, axis=0), axis=-1).max(axis=(1, 2)).sum()) if few.size else 0.0
+        steps = max(FEWEST, min(MOST, math.ceil(travel / STEP)))
+        self.shares = [begin + (1.0 - begin) * k / steps for k in range(steps + 1)]
+        self.turns, self.origins = stations.at(self.shares)
+        self.at = plates.corners(self.turns, self.origins)
+        self.ways = plates.ways(self.turns)
+        bend = np.linalg.norm(self.at[2:] - 2 * self.at[1:-1] + self.at[:-2], axis=-1).max(axis=-1) / 8
+        # the bend of a stretch is told from the poses on either side of it
+        self.bend = np.zeros((steps, len(plates.nodes)))
+        self.bend[:-1] = bend
+        self.bend[1:] = np.maximum(self.bend[1:], bend)
+        self.bend *= 1.3
+
+    def corners(self, shares: Any) -> Any:
+        """Corners (s, n, k, 3) at shares, mm."""
+        return self.plates.corners(*self.stations.at([float(s) for s in shares]))
+
+    def pose(self, share: float) -> tuple[Any, Any, Any, Any]:
+        """Rotations, origins, corners and ways at one share."""
+        if share not in self._made:
+            turns, origins = self.stations.at([share])
+            self._made[share] = turns[0], origins[0], self.plates.corners(turns, origins)[0], self.plates.ways(turns)[0]
+        return self._made[share]
+
+    def seed(self, k: int) -> None:
+        """Station k as a pose."""
+        self._made[self.shares[k]] = self.turns[k], self.origins[k], self.at[k], self.ways[k]
+
+
+def parted(np: Any, axes: Any, a0: Any, a1: Any, b0: Any, b1: Any, slack: Any) -> Any:
+    """Whether one of the axes (m, x, 3) parts the corners of a from those of b ((m, k, 3) each) in both poses by more
+    than `slack` (m,) mm; then it does so all the way between, as corners go straight: (m,)."""
+    turned = axes.swapaxes(1, 2)
+    pa0, pa1, pb0, pb1 = a0 @ turned, a1 @ turned, b0 @ turned, b1 @ turned
+    left = np.minimum(pb0.min(1) - pa0.max(1), pb1.min(1) - pa1.max(1))
+    right = np.minimum(pa0.min(1) - pb0.max(1), pa1.min(1) - pb1.max(1))
+    return (np.maximum(left, right) > slack[:, None]).any(1)
+
+
+class _Sweep:
+    """The search for the first contact of one way."""
+
+    def __init__(self, plates: Plates, way: _Way, grazing: set[tuple[int, int]], cancelled: Callable[[], bool]) -> None:
+        self.plates, self.np, self.way, self.cancelled = plates, plates.np, way, cancelled
+        mover = self.np.array([way.stations.mover[k] for k in plates.nodes])
+        self.allowed = self.np.triu((mover[:, None] != mover[None]) & ~plates.joined, 1)
+        for pair in grazing:
+            self.allowed[pair] = False
+
+    def suspects(self) -> tuple[Any, Any, Any]:
+        """Stretches and pairs that no direction of their own parts all the way: three arrays (m,), by stretch."""
+        np, way = self.np, self.way
+        low, high = way.at.min(axis=2), way.at.max(axis=2)
+        low, high = np.minimum(low[1:], low[:-1]), np.maximum(high[1:], high[:-1])
+        found: list[tuple[Any, Any, Any]] = []
+        ii, jj = np.nonzero(self.allowed)
+        for k in range(len(low)):
+            lo, hi = low[k] - way.bend[k][:, None], high[k] + way.bend[k][:, None]
+            meet = (lo[ii] <= hi[jj]).all(-1) & (lo[jj] <= hi[ii]).all(-1)
+            i, j = ii[meet], jj[meet]
+            for first in range(0, len(i), _CHUNK):
+                part = slice(first, first + _CHUNK)
+                left = self.unparted(k, i[part], j[part])
+                found.append((np.full(int(left.sum()), k), i[part][left], j[part][left]))
+            if self.cancelled():
+                raise CancelledError
+        if not found:
+            return np.zeros(0, int), np.zeros(0, int), np.zeros(0, int)
+        a, b, c = (np.concatenate([f[n] for f in found]) for n in range(3))
+        return a, b, c
+
+    def unparted(self, k: int, i: Any, j: Any) -> Any:
+        """Which of the pairs no direction parts over stretch k, (m,): normals first, then the squares of the edges."""
+        way, np = self.way, self.np
+        slack = way.bend[k][i] + way.bend[k][j] + 1e-6
+        corners = way.at[k][i], way.at[k + 1][i], way.at[k][j], way.at[k + 1][j]
+        left = np.ones(len(i), dtype=bool)
+        normals = np.stack([way.ways[k][i, 0], way.ways[k][j, 0], way.ways[k + 1][i, 0], way.ways[k + 1][j, 0]], axis=1)
+        left = ~parted(np, normals, *corners, slack)
+        if left.any():
+            edges = np.concatenate([way.ways[k][i[left], 1:], way.ways[k][j[left], 1:]], axis=1)
+            a0, a1, b0, b1 = (c[left] for c in corners)
+            left[left] = ~parted(np, edges, a0, a1, b0, b1, slack[left])
+        return left
+
+    def first(self, lo: float, hi: float, pairs: list[tuple[int, int]]) -> tuple[float, int, int, Any] | None:
+        """The first pair that meets between two shares: the last share that is clear, the pair and the place, mm."""
+        plates, np, way = self.plates, self.np, self.way
+        if self.cancelled():
+            raise CancelledError
+        a, b = way.pose(lo), way.pose(hi)
+        middle = way.pose((lo + hi) / 2)
+        left = []
+        for i, j in pairs:
+            slack = sum(float(np.linalg.norm(a[2][p] - 2 * middle[2][p] + b[2][p], axis=1).max()) for p in (i, j)) / 1.5
+            axes = [a[3][i], a[3][j], b[3][i][:1], b[3][j][:1]]
+            apart = plates.way_apart(i, j, a[0], a[1])
+            if apart is not None:
+                axes.append(apart[None])
+            if not parted(
+                np, np.concatenate(axes)[None], a[2][i][None], b[2][i][None], a[2][j][None], b[2][j][None],
+                np.array([slack + 1e-6]),
+            )[0]:  # fmt: skip
+                left.append((i, j))
+        if not left:
+            return None
+        moved = max(float(np.linalg.norm(b[2][p] - a[2][p], axis=1).max()) for pair in left for p in pair)
+        if moved < FINEST or hi - lo < _SHORTEST:
+            for i, j in left:
+                place = plates.touch(i, j, b[0], b[1])
+                if place is not None:
+                    return lo, i, j, place
+            return None
+        early = self.first(lo, (lo + hi) / 2, left)
+        return early if early is not None else self.first((lo + hi) / 2, hi, left)
+
+    def run(self) -> tuple[float, int, int, Any] | None:
+        """The first contact of the way: the last share that is clear, the pair (by rank) and the place, mm."""
+        plates, way = self.plates, self.way
+        stretches, ii, jj = self.suspects()
+        begun = {}
+        turns, origins = way.turns[0], way.origins[0]
+        for i, j in {(int(i), int(j)) for k, i, j in zip(stretches, ii, jj, strict=True) if k == 0}:
+            if plates.touch(i, j, turns, origins) is not None:
+                begun[i, j] = plates.depth(i, j, way.at[0], way.ways[0])
+        by_stretch: dict[int, list[tuple[int, int]]] = {}
+        for k, i, j in zip(stretches, ii, jj, strict=True):
+            by_stretch.setdefault(int(k), []).append((int(i), int(j)))
+        for k in range(len(way.shares) - 1):
+            pairs = by_stretch.get(k, [])
+            for pair in list(begun):
+                if pair not in pairs:
+                    del begun[pair]  # they have parted
+                elif plates.depth(*pair, way.at[k + 1], way.ways[k + 1]) > begun[pair] + _DEEPER:
+                    return way.shares[k], *pair, plates.touch(*pair, way.turns[k + 1], way.origins[k + 1])
+                elif plates.touch(*pair, way.turns[k + 1], way.origins[k + 1]) is None:
+                    del begun[pair]
+                    pairs = [p for p in pairs if p != pair]
+            pairs = [p for p in pairs if p not in begun]
+            if pairs:
+                way.seed(k)
+                way.seed(k + 1)
+                found = self.first(way.shares[k], way.shares[k + 1], pairs)
+                if found is not None:
+                    return found
+        return None
+
+
+def _depth(plates: Plates, stations: Stations, i: int, j: int, at: float) -> float:
+    """How deep two plates get into one another, at the most, on the rest of the way, mm."""
+    shares = [at + (1.0 - at) * (k / _DEPTHS) ** 2 for k in range(1, _DEPTHS + 1)]
+    turns, origins = stations.at(shares)
+    corners, ways = plates.corners(turns, origins), plates.ways(turns)
+    return max(plates.depth(i, j, corners[k], ways[k]) for k in range(_DEPTHS))
+
+
+def _rests(plates: Plates, stations: Stations, i: int, j: int, at: float, place: Any) -> tuple[int, int, int] | None:
+    """The node whose crease comes to rest because its panel comes down on the other, and the two plates, the falling
+    one first; None where that is no rest."""
+    np, assembly = plates.np, stations.assembly
+    if at < _RESTS_FROM or assembly.motions[stations.motion].kind != "swing" or place is None:
+        return None
+    back = max(0.0, at - 0.01)
+    turns, origins = stations.at([back, at])
+    speed = []
+    for p in (i, j):
+        local = turns[1, p].T @ (place - origins[1, p])
+        speed.append(place - (turns[0, p] @ local + origins[0, p]))
+    for falling, lying, p, other in ((0, 1, i, j), (1, 0, j, i)):
+        size = float(np.linalg.norm(speed[falling]))
+        if size < 1e-9 or float(np.linalg.norm(speed[lying])) > 0.2 * size or -speed[falling][2] < _DOWN * size:
+            continue
+        node = stations.mover[plates.nodes[p]]
+        step = assembly.nodes[node].step
+        own = assembly.nodes[node].element
+        driven = any(ring.motion == stations.motion and ring.element == own for ring in assembly.rings)
+        held = (node, stations.motion) in stations.standing.rests
+        if isinstance(step, CreaseStep) and not driven and not held:
+            return int(node), p, other
+    return None
+
+
+def sweep(
+    plates: Plates,
+    motion: int,
+    standing: Standing | None = None,
+    cancelled: Callable[[], bool] = lambda: False,
+) -> Swept:
+    """A motion (by its index) from shut to open, the others as they stand.
+
+    A panel that comes down on what lies there rests, and the others go on. Sheets that are in one place already when it
+    begins are told only if they are driven further in.
+
+    Raises:
+        CancelledError: `cancelled` said so.
+    """
+    standing = standing or Standing()
+    rests: dict[int, float] = {}
+    resting: list[Contact] = []
+    grazing: set[tuple[int, int]] = set()
+    begin = 0.0
+    if not plates.nodes:
+        return Swept(None)
+    while True:
+        held = Standing(standing.opened, {**standing.rests, **{(n, motion): s for n, s in rests.items()}})
+        stations = Stations(plates.assembly, plates.nodes, motion, held)
+        found = _Sweep(plates, _Way(plates, stations, begin), grazing, cancelled).run()
+        if found is None:
+            return Swept(None, tuple(rests.items()), tuple(resting))
+        at, i, j, place = found
+        rest = _rests(plates, stations, i, j, at, place)
+        deep = _depth(plates, stations, i, j, at)
+        if deep < GRAZE:
+            grazing.add((i, j))
+            begin = at
+            continue
+        if rest is None:
+            met = Contact(plates.nodes[i], plates.nodes[j], at, deep)
+            return Swept(met, tuple(rests.items()), tuple(resting))
+        node, falling, lying = rest
+        met = Contact(plates.nodes[falling], plates.nodes[lying], at, deep, True)
+        rests[node] = at
+        resting.append(met)
+        begin = at
+
+
+def moves(plates: Plates, motion: int) -> frozenset[int]:
+    """The nodes that a motion moves."""
+    nodes = plates.assembly.nodes
+    moved: set[int] = set()
+    for k, node in enumerate(nodes):
+        if node.parent in moved or motion in turns_of(plates.assembly, k):
+            moved.add(k)
+    return frozenset(moved)

@@ -1,0 +1,180 @@
+"""A design's opening: found for its study, told in words, and laid out along a band of time."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from yawning_lantern.fit import Check, headline, sentence
+from yawning_lantern.fold import State, extent, pose
+from yawning_lantern.measure import Units, format_fine, format_length, format_size
+from yawning_lantern.opening import Contact, Margin, Opening, Plates, Standing, Step, check_order, find_opening
+from yawning_lantern.study.study import Study
+
+BROKEN_BY = Margin(outline=0.5, caliper=0.2)
+"""What “try to break it” adds: half a millimetre to every part, a fifth to every caliper."""
+
+
+def _never() -> bool:
+    return False
+
+
+def opening_of(
+    study: Study,
+    cancelled: Callable[[], bool] = _never,
+    told: Callable[[int, int], None] = lambda done, of: None,
+) -> Opening:
+    """The order in which the design opens. Some seconds for a large one. Raises CancelledError."""
+    plates = Plates(study.assembly)
+    return find_opening(plates, plates.shut_contacts(study.shut_frames), cancelled, told)
+
+
+def opening_in_order(study: Study, order: Sequence[int], cancelled: Callable[[], bool] = _never) -> Opening:
+    """The opening in an order that was asked for; it ends where that stops. Raises CancelledError."""
+    plates = Plates(study.assembly)
+    return check_order(plates, order, plates.shut_contacts(study.shut_frames), cancelled)
+
+
+def broken(
+    study: Study, opening: Opening, margin: Margin = BROKEN_BY, cancelled: Callable[[], bool] = _never
+) -> Opening:
+    """The same steps with every sheet larger and thicker by a margin, everything else being where it was: it ends
+    with what gives first. Raises CancelledError."""
+    plates = Plates(study.assembly, margin)
+    return check_order(plates, [step.motion for step in opening.steps if step.clear], (), cancelled)
+
+
+# -- time
+
+
+def state_at(study: Study, opening: Opening, time: float) -> State:
+    """The state at a place on the band of time: 0 shut, one for every step. A step that is stopped stops where it
+    meets."""
+    count = len(study.assembly.motions)
+    steps = opening.steps
+    if not steps or time <= 0.0:
+        return Standing().state(count)
+    k = min(int(time), len(steps) - 1)
+    step, share = steps[k], min(1.0, time - k)
+    if not step.clear:
+        assert step.contact is not None
+        return step.before.state(count, step.motion, share * step.contact.at)
+    if step.opens:
+        rests = {**step.before.rests, **step.after.rests}
+        return Standing(step.before.opened, rests).state(count, step.motion, share)
+    return Standing(step.after.opened, step.before.rests).state(count, step.motion, 1.0 - share)
+
+
+def reach(study: Study, opening: Opening) -> tuple[float, float, float]:
+    """Width, depth and height (mm) of the room everything takes on the table while it opens, from pose to pose."""
+    lo, hi = [math.inf] * 3, [-math.inf] * 3
+    for k in range(2 * len(opening.steps) + 1):
+        low, high = extent(study.assembly, pose(study.assembly, state_at(study, opening, k / 2)))
+        lo, hi = [min(a, b) for a, b in zip(lo, low, strict=True)], [max(a, b) for a, b in zip(hi, high, strict=True)]
+    return hi[0] - lo[0], hi[1] - lo[1], hi[2] - lo[2]
+
+
+# -- words
+
+
+@dataclass(frozen=True, slots=True)
+class Cure:
+    """A fit between the two parts that meet, and the measurement in it that the maker can change."""
+
+    check: Check
+    element: str
+    parameter: str
+
+
+def panel_name(study: Study, node: int) -> str:
+    """A panel as a maker calls it: “Dusk layer, left wall”."""
+    n = study.assembly.nodes[node]
+    name, label = study.resolved[n.element].final.name, n.panel.label
+    return name if label.lower() in name.lower() else f"{name}, {label}"
+
+
+def where(study: Study, step: Step, contact: Contact, units: Units) -> str:
+    """At what angle of its motion, or after what way, a contact is: “at 37°”."""
+    if abs(step.to_deg - step.from_deg) > 1e-6:
+        begin, end = (step.from_deg, step.to_deg) if step.opens else (step.to_deg, step.from_deg)
+        return f"at {abs(begin + (end - begin) * contact.at):.0f}°"
+    if step.travel > 0:
+        return f"after {format_length(round(step.travel * contact.at, 1), units, denominator=16)}"
+    return f"{contact.at * 100:.0f} % on its way"
+
+
+def contact_words(study: Study, step: Step, contact: Contact, units: Units) -> str:
+    """“Inner lid, wall meets box, front wall at 37°, 2.1 mm deep.”"""
+    a, b = panel_name(study, contact.a), panel_name(study, contact.b)
+    here = where(study, step, contact, units)
+    if contact.rests:
+        return f"{a} comes to rest on {b} {here}."
+    return f"{a} meets {b} {here}, {format_fine(contact.depth, units)} deep."
+
+
+def shut_words(study: Study, contact: Contact, units: Units) -> str:
+    """Two sheets that are in one place before anything moves."""
+    a, b = panel_name(study, contact.a), panel_name(study, contact.b)
+    return f"{a} and {b} are in one place when all is shut, {format_fine(contact.depth, units)} deep."
+
+
+def step_words(study: Study, step: Step) -> str:
+    """What the hands do: “lift Comet lid”, “shut again: Programme book opens”."""
+    label = study.assembly.motions[step.motion].label
+    return label[:1].upper() + label[1:] if step.opens else f"Shut again: {label}"
+
+
+def cures(study: Study, contact: Contact) -> tuple[Cure, ...]:
+    """The fits that the two parts (or their hosts) have with one another, the tightest first, each with a
+    measurement."""
+    nodes = study.assembly.nodes
+    elements = {nodes[contact.a].element, nodes[contact.b].element}
+    found: list[tuple[int, float, Cure]] = []
+    for check in study.checks:
+        levers = [term.lever for term in check.gap.span.terms if term.lever is not None]
+        touched = {check.gap.element, check.gap.host} | {lever.element for lever in levers}
+        shared = len(touched & elements)
+        if shared and levers and check.gap.code not in ("sheet", "mat"):
+            lever = next((lv for lv in levers if lv.element in elements), levers[0])
+            found.append((-shared, check.gap.value, Cure(check, lever.element, lever.parameter)))
+    found.sort(key=lambda item: item[:2])
+    return tuple(cure for _, _, cure in found[:3])
+
+
+def cure_words(study: Study, cure: Cure, units: Units) -> str:
+    """“Lid over box: … 1/16 to spare. Change base of Night sky box.”"""
+    r = study.resolved[cure.element]
+    label = next((p.label for p in r.family.parameters if p.id == cure.parameter), cure.parameter)
+    return f"{headline(cure.check)}, {sentence(cure.check, units)}. Change “{label}” of {r.final.name}."
+
+
+def knot_words(study: Study, opening: Opening) -> str:
+    """The ring of motions that hold one another, and what would undo it; nothing where there is none."""
+    if not opening.knot:
+        return ""
+    motions = study.assembly.motions
+    names = [study.resolved[motions[m].element].final.name for m in opening.knot]
+    parts = (
+        " holds ".join(dict.fromkeys([*names, names[0]]))
+        if len(set(names)) == 1
+        else " holds ".join([*names, names[0]])
+    )
+    return f"{parts}: none can go first. Turn one of them on its face, or give the first more room."
+
+
+def verdict(study: Study, opening: Opening, units: Units) -> str:
+    """One sentence on the whole."""
+    if opening.shut:
+        return shut_words(study, opening.shut[0], units)
+    stopped = next((s for s in opening.steps if not s.clear), None)
+    if stopped is not None and stopped.contact is not None:
+        return f"Stops at “{step_words(study, stopped)}”. {contact_words(study, stopped, stopped.contact, units)}"
+    again = sum(not s.opens for s in opening.steps)
+    size = format_size(tuple(round(x, 0) for x in reach(study, opening)[:2]), "mm") if units == "mm" else format_size(
+        tuple(math.ceil(x / 25.4 * 2) / 2 * 25.4 for x in reach(study, opening)[:2]), units, glyphs=True
+    )  # fmt: skip
+    more = f", {again} shut again on the way" if again else ""
+    if not opening.steps:
+        return "Nothing moves in this design."
+    return f"Opens and shuts clear in {len(opening.steps)} steps{more}. It needs {size} of table."
