@@ -25,6 +25,7 @@ def _options(arguments: Sequence[str] | None) -> argparse.Namespace:
     parser.add_argument("--position", type=float, default=0.0, help="flat −1, shut 0, open 1")
     parser.add_argument("--part", help="the part to choose, by id")
     parser.add_argument("--sides", action="store_true", help="write on flat panels which side shows")
+    parser.add_argument("--step", type=float, default=0.0, help="steps done on the Opening page")
     parser.add_argument("--size", default="1280x800", help="size of the picture, WIDTHxHEIGHT")
     return parser.parse_args(arguments)
 

@@ -48,5 +48,13 @@ COMMANDS = (
     Command("page_idea", "&Go", "&Idea", "Alt+1"),
     Command("page_stock", "&Go", "&Stock", "Alt+2", "design"),
     Command("page_form", "&Go", "&Form", "Alt+3", "design"),
+    Command("page_opening", "&Go", "&Opening", "Alt+4", "design"),
+    Command("step_on", "&Opening", "Step &on", "Alt+Right", "study"),
+    Command("step_back", "&Opening", "Step &back", "Alt+Left", "study"),
+    Command("play_opening", "&Opening", "&Play or pause", "Ctrl+Space", "study"),
+    Command("try_to_break", "&Opening", "&Try to break it", "Ctrl+B", "study"),
+    Command("export_strip", "&Opening", "Export the opening as a &strip of pictures …", "", "study"),
+    Command("export_film", "&Opening", "Export the opening as a &film …", "", "study"),
+    Command("export_pose", "&Opening", "Export this p&ose as OBJ …", "", "study"),
     Command("show_help", "&Help", "First steps and &keys", "F1"),
 )

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QApplication
 
 from yawning_lantern.desktop.window import MainWindow
 
-LONGEST = 30.0  # s
+LONGEST = 120.0  # s
 
 
 def settle(app: QApplication, window: MainWindow, seconds: float = LONGEST) -> bool:
@@ -42,6 +42,7 @@ def paint_shot(app: QApplication, window: MainWindow, options: argparse.Namespac
         bench.session.select(options.part)
     bench.session.move_to(options.position)
     bench.form.sides.setChecked(options.sides)
+    bench.opening.go_to(options.step)
     end = time.monotonic() + 0.4
     while time.monotonic() < end or not settle(app, window):
         app.processEvents()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 
 from PySide6.QtCore import QPointF, QSize, Qt, QTimer
 from PySide6.QtGui import (
@@ -20,6 +21,8 @@ from yawning_lantern.desktop.putting import suiting_faces
 from yawning_lantern.desktop.scene import Drawn, ScenePainter, Sheet
 from yawning_lantern.desktop.session import Session
 from yawning_lantern.desktop.theme import DAY, Theme
+from yawning_lantern.fold import State
+from yawning_lantern.fold.bsp import Vec
 from yawning_lantern.fold.camera import Camera
 
 REST = 140  # ms without movement until edges are smoothed
@@ -66,6 +69,17 @@ class StandingView(Landing):
         self._smooth = True
         self.update()
 
+    def shown(self) -> float | State:
+        """The place between flat and open, or the state, that is shown."""
+        return self._session.position
+
+    def around(self) -> Sequence[Vec]:
+        """Points (mm) that must be in view beside what is shown."""
+        return ()
+
+    def annotate(self, painter: QPainter) -> None:
+        """Whatever is painted over the picture."""
+
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.fillRect(self.rect(), self.theme.colour("table"))
@@ -76,9 +90,10 @@ class StandingView(Landing):
             return
         painter.setRenderHint(QPainter.RenderHint.Antialiasing, self._smooth)
         size = (float(self.width()), float(self.height()))
-        scene = ScenePainter(study, self._session.position, self.camera, size, self.theme)
+        scene = ScenePainter(study, self.shown(), self.camera, size, self.theme, self.around())
         chosen = self._session.selection if len(study.resolved) > 1 else ""
         self._drawn = scene.paint(painter, chosen)
+        self.annotate(painter)
         if self._target is not None:
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(QPen(self.theme.colour("worked"), 3, Qt.PenStyle.DashLine))

@@ -25,7 +25,7 @@ from yawning_lantern.desktop.theme import DAY, NIGHT, Theme, apply_theme
 if TYPE_CHECKING:
     from yawning_lantern.desktop.workbench import Workbench
 
-PAGES = [("idea", "Idea"), ("stock", "Stock"), ("form", "Form")]
+PAGES = [("idea", "Idea"), ("stock", "Stock"), ("form", "Form"), ("opening", "Opening")]
 TEXT_SIZE = 10.0
 
 
@@ -97,7 +97,7 @@ class MainWindow(QMainWindow):
     def run(self, command: Command) -> None:
         """Do a command of the table."""
         if self.bench is not None:
-            holders = (self.bench, self.bench.looks, self.bench.exports)
+            holders = (self.bench, self.bench.looks, self.bench.exports, self.bench.opening_commands)
             next(getattr(holder, command.id) for holder in holders if hasattr(holder, command.id))()
 
     def paintEvent(self, event: QPaintEvent) -> None:

@@ -15,6 +15,8 @@ from yawning_lantern.desktop.form_page import FormPage
 from yawning_lantern.desktop.idea_page import IdeaPage
 from yawning_lantern.desktop.looks import Looks
 from yawning_lantern.desktop.notice import Notice
+from yawning_lantern.desktop.opening_commands import OpeningCommands
+from yawning_lantern.desktop.opening_page import OpeningPage
 from yawning_lantern.desktop.recent import RecentFiles
 from yawning_lantern.desktop.session import Session
 from yawning_lantern.desktop.stock_page import StockPage
@@ -41,15 +43,18 @@ class Workbench(QObject):
         self.idea = IdeaPage(units, self.thumbs)
         self.stock = StockPage(self.session)
         self.form = FormPage(self.session, self.thumbs)
-        self.pages = {"idea": self.idea, "stock": self.stock, "form": self.form}
+        self.opening = OpeningPage(self.session)
+        self.pages = {"idea": self.idea, "stock": self.stock, "form": self.form, "opening": self.opening}
         for page in self.pages.values():
             window.stack.addWidget(page)
         self.exports = Exports(self)
         self.looks = Looks(self)
+        self.opening_commands = OpeningCommands(self)
         self.idea.started.connect(self.begin)
         self.idea.opened.connect(self.open_path)
         self.idea.browse.connect(self.open_design)
         self.idea.demo.connect(self.open_demo)
+        self.opening.work.changed.connect(self.refresh)
         for signal in (self.session.changed, self.session.studied, self.session.saved, self.session.selected):
             signal.connect(self.refresh)
         self.session.troubled.connect(lambda _: self.refresh())
@@ -79,7 +84,9 @@ class Workbench(QObject):
     def is_idle(self) -> bool:
         """Whether nothing is being worked out."""
         form = self.form
-        return all(one.is_idle for one in (self.session, form.fits, form.flat.sides, form.advice, self.idea))
+        return all(
+            one.is_idle for one in (self.session, form.fits, form.flat.sides, form.advice, self.idea, self.opening)
+        ) and (not self.opening_commands.runner.is_busy)
 
     def refresh(self) -> None:
         """Title, enabled commands, marks on the band."""
@@ -103,6 +110,8 @@ class Workbench(QObject):
         if not words and session.study is not None and session.study.has_clash:
             words = "something clashes"
         self.window.band.warn("form", words)
+        known = self.opening.work.current
+        self.window.band.warn("opening", "it does not open" if known is not None and not known.opening.works else "")
         if session.study is not None:
             self.exports.follow(session.study)
 
@@ -110,6 +119,7 @@ class Workbench(QObject):
         """Give every page the window's theme."""
         theme = self.window.theme
         self.form.set_theme(theme)
+        self.opening.set_theme(theme)
         self.idea.set_theme(theme)
         self.thumbs.set_theme(theme)
         self.window.band.theme = theme
@@ -205,6 +215,8 @@ class Workbench(QObject):
 
     def close(self) -> None:
         """The window goes: keep the switches, end well."""
+        self.opening.work.stop()
+        self.opening_commands.runner.stop()
         for one in (self.form.fits, self.form.advice, self.form.flat.sides, self.thumbs):
             one.stop()
         for one in self.idea.cards.values():

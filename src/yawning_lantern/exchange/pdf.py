@@ -17,7 +17,8 @@ POINTS_PER_MM = 72.0 / 25.4
 FONTS = Path(__file__).parent.parent / "fonts"
 
 
-def _register() -> None:
+def register_fonts() -> None:
+    """Make the shipped faces known to the PDF writer."""
     from reportlab.pdfbase import pdfmetrics
     from reportlab.pdfbase.ttfonts import TTFont
 
@@ -30,7 +31,7 @@ def to_pdf(pages: Sequence[Page], title: str) -> bytes:
     """Pages as the bytes of a PDF file."""
     from reportlab.pdfgen.canvas import Canvas
 
-    _register()
+    register_fonts()
     out = io.BytesIO()
     canvas = Canvas(out, pagesize=(pages[0].width * POINTS_PER_MM, pages[0].height * POINTS_PER_MM))
     canvas.setTitle(title)

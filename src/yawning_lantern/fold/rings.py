@@ -12,11 +12,12 @@ import math
 from collections import OrderedDict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any
+from threading import Lock
 
 from yawning_lantern.assembly import Assembly, CreaseStep, Node, PlaceStep, Ring, Vec
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.fold.frames import apply, crease_frame, crease_turn, then
+from yawning_lantern.on_use import load
 
 STEPS = 24
 """Poses along a path."""
@@ -24,6 +25,7 @@ _MOST = 12  # iterations a pose
 _CLOSE = 1e-7  # mm: what an iteration gains when it is done
 _KEPT = 64
 _paths: OrderedDict[tuple[int, bool], tuple[Ring, RingPath]] = OrderedDict()
+_lock = Lock()
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,9 +52,7 @@ class RingSolver:
 
     def __init__(self, nodes: Sequence[Node], ring: Ring, plain: bool = False) -> None:
         """`plain` solves as if paper had no thickness: plain hinges, glued faces in one plane."""
-        import numpy  # only designs with rings need it
-
-        self._np: Any = numpy
+        self._np = load("numpy")  # only designs with rings need it
         self.ring = ring
         chains: dict[int, list[int]] = {}
         for end in {k for a, b, _ in ring.joints for k in (a, b)}:
@@ -227,13 +227,15 @@ class RingPath:
 def ring_path(assembly: Assembly, ring: Ring, plain: bool = False) -> RingPath:
     """The path of a ring; the last few are kept, by the loop they belong to."""
     key = (id(ring.loop), plain)
-    if key in _paths:
-        _paths.move_to_end(key)
-        return _paths[key][1]
+    with _lock:  # a sweep on another thread asks too
+        if key in _paths:
+            _paths.move_to_end(key)
+            return _paths[key][1]
     path = RingPath(assembly.nodes, ring, plain)
-    _paths[key] = (ring, path)
-    if len(_paths) > _KEPT:
-        _paths.popitem(last=False)
+    with _lock:
+        _paths[key] = (ring, path)
+        if len(_paths) > _KEPT:
+            _paths.popitem(last=False)
     return path
 
 

@@ -13,6 +13,7 @@ from typing import Any, Literal
 from yawning_lantern.assembly import Assembly
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.fold.pose import flat_parts
+from yawning_lantern.on_use import load
 
 Shows = Literal["shut", "open", "never"]
 """shut: it shows when all is shut. open: only when it is opened. never: it is covered all the time."""
@@ -105,7 +106,7 @@ def panels_seen(
 
     Bent panels are told by their first triangle.
     """
-    import numpy as np  # wanted only where the maker asks
+    np = load("numpy")  # wanted only where the maker asks
 
     poses = [shut, *opened]
     scenes = [_Scene(np, assembly, frames) for frames in poses]

@@ -7,6 +7,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 from yawning_lantern.assembly import Assembly, CreaseStep
+from yawning_lantern.on_use import load
 from yawning_lantern.opening.plates import Contact, Plates
 from yawning_lantern.opening.stations import Standing, turns_of
 from yawning_lantern.opening.sweep import CancelledError, Swept, moves, sweep
@@ -325,8 +326,7 @@ def _with_stage(step: Step, stage: int) -> Step:
 
 def _knot(search: Search, left: Sequence[int], contacts: dict[int, Contact | None]) -> tuple[int, ...]:
     """The shortest ring of motions each of which meets a sheet that the next would move."""
-    import networkx
-
+    networkx = load("networkx")
     graph = networkx.DiGraph()
     graph.add_nodes_from(left)
     for motion, contact in contacts.items():

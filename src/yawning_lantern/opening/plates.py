@@ -12,6 +12,7 @@ from typing import Any
 
 from yawning_lantern.assembly import Assembly, CreaseStep, PlaceStep
 from yawning_lantern.assembly.joined import Frame
+from yawning_lantern.on_use import load
 from yawning_lantern.pattern import Panel, Piece, Point
 
 GIVE = 0.07
@@ -96,11 +97,8 @@ class Plates:
     """The plates of an assembly. Sheets that bend are left out: they are pressed where they lie."""
 
     def __init__(self, assembly: Assembly, margin: Margin = Margin()) -> None:
-        import fcl  # only the opening needs these
-        import numpy
-
-        self._fcl: Any = fcl
-        self.np: Any = numpy
+        fcl = self._fcl = load("fcl")
+        numpy = self.np = load("numpy")
         self.assembly = assembly
         self.nodes: list[int] = []
         self._objects: list[Any] = []

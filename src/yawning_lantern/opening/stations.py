@@ -11,6 +11,7 @@ from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.fold import State, pose
 from yawning_lantern.fold.frames import crease_frame
 from yawning_lantern.fold.rings import ring_angles
+from yawning_lantern.on_use import load
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,9 +63,7 @@ class Stations:
     """The poses of one motion begun from a standing, for chosen nodes."""
 
     def __init__(self, assembly: Assembly, nodes: Sequence[int], motion: int, standing: Standing) -> None:
-        import numpy
-
-        self.np: Any = numpy
+        self.np = load("numpy")
         self.assembly, self.nodes, self.motion, self.standing = assembly, nodes, motion, standing
         self.mover = movers(assembly, motion)
         self._rings = [ring for ring in assembly.rings if ring.motion == motion]

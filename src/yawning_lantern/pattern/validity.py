@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from yawning_lantern.on_use import load
 from yawning_lantern.pattern.piece import Piece
 
 _SLIVER = 1e-3  # mm²: rounding, not paper
@@ -20,17 +21,17 @@ class Fault:
 
 def faults(piece: Piece) -> tuple[Fault, ...]:
     """Every fault of a piece: `overlap`, `area` (mm²), `line-off-piece`, `outline` (not a simple polygon)."""
-    from shapely import LineString, Polygon  # costs a quarter second to import: only where it is used
+    shapely = load("shapely")  # costs a quarter second to import: only where it is used
 
     found: list[Fault] = []
-    shapes = {panel.name: Polygon(panel.outline) for panel in piece.panels}
+    shapes = {panel.name: shapely.Polygon(panel.outline) for panel in piece.panels}
     names = list(shapes)
     for i, a in enumerate(names):
         for b in names[i + 1 :]:
             common = shapes[a].intersection(shapes[b]).area
             if common > _SLIVER:
                 found.append(Fault("overlap", (a, b), common))
-    whole = Polygon(piece.outline, piece.holes)
+    whole = shapely.Polygon(piece.outline, piece.holes)
     if not whole.is_valid:
         found.append(Fault("outline", (piece.id,), 0.0))
         return tuple(found)
@@ -39,6 +40,6 @@ def faults(piece: Piece) -> tuple[Fault, ...]:
         found.append(Fault("area", (piece.id,), missing))
     room = whole.buffer(1e-3)
     for line in piece.lines:
-        if not room.covers(LineString([line.start, line.end])):
+        if not room.covers(shapely.LineString([line.start, line.end])):
             found.append(Fault("line-off-piece", (f"{line.kind} {line.start} {line.end}",), 0.0))
     return tuple(found)

@@ -7,13 +7,18 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from yawning_lantern.fit import Check, headline, sentence
-from yawning_lantern.fold import State, extent, pose
-from yawning_lantern.measure import Units, format_fine, format_length, format_size
+from yawning_lantern.fold import State, extent, pose, weight
+from yawning_lantern.measure import Units, format_fine, format_length, format_size, inches, snap
 from yawning_lantern.opening import Contact, Margin, Opening, Plates, Standing, Step, check_order, find_opening
 from yawning_lantern.study.study import Study
 
 BROKEN_BY = Margin(outline=0.5, caliper=0.2)
 """What “try to break it” adds: half a millimetre to every part, a fifth to every caliper."""
+
+BAND_LAP = inches(1 / 2)
+"""What a belly band overlaps itself, mm. Common practice, no source."""
+BOW = inches(20)
+"""Ribbon for a bow with tails, mm. Common practice, no source."""
 
 
 def _never() -> bool:
@@ -163,18 +168,38 @@ def knot_words(study: Study, opening: Opening) -> str:
     return f"{parts}: none can go first. Turn one of them on its face, or give the first more room."
 
 
-def verdict(study: Study, opening: Opening, units: Units) -> str:
-    """One sentence on the whole."""
+def verdict(study: Study, opening: Opening, units: Units, room: tuple[float, float, float]) -> str:
+    """One sentence on the whole; `room` is what it takes on the table, mm (see `reach`)."""
     if opening.shut:
         return shut_words(study, opening.shut[0], units)
     stopped = next((s for s in opening.steps if not s.clear), None)
     if stopped is not None and stopped.contact is not None:
         return f"Stops at “{step_words(study, stopped)}”. {contact_words(study, stopped, stopped.contact, units)}"
-    again = sum(not s.opens for s in opening.steps)
-    size = format_size(tuple(round(x, 0) for x in reach(study, opening)[:2]), "mm") if units == "mm" else format_size(
-        tuple(math.ceil(x / 25.4 * 2) / 2 * 25.4 for x in reach(study, opening)[:2]), units, glyphs=True
-    )  # fmt: skip
-    more = f", {again} shut again on the way" if again else ""
     if not opening.steps:
         return "Nothing moves in this design."
-    return f"Opens and shuts clear in {len(opening.steps)} steps{more}. It needs {size} of table."
+    again = sum(not s.opens for s in opening.steps)
+    more = f", {again} of them shutting again" if again else ""
+    grid = inches(1 / 2) if units == "in" else 5.0
+    table = format_size(tuple(snap(x, grid, "up").value for x in room[:2]), units, glyphs=True)
+    steps = "1 step" if len(opening.steps) == 1 else f"{len(opening.steps)} steps"
+    return f"Opens and shuts clear in {steps}{more}. It needs {table} of table."
+
+
+def closed_facts(study: Study, units: Units) -> tuple[tuple[str, str], ...]:
+    """What follows from the shut thing: its outline, thickness and bulk, what goes around it, its weight."""
+    wide, deep, high = study.closed
+    bulk = study.bulk
+    around = 2 * (min(wide, deep) + high)
+    sheets = "sheet" if bulk.most == 1 else "sheets"
+    return (
+        ("Shut", format_size(tuple(round(x, 1) for x in (wide, deep)), units, glyphs=True)),
+        ("Thick", format_fine(high, units, glyphs=True)),
+        ("Most bulk", f"{bulk.most} {sheets}, {format_fine(bulk.thickest, units, glyphs=True)} of paper"),
+        ("Belly band", f"{format_length(round(around + BAND_LAP, 1), units)} long, ½″ of it overlap"),
+        (
+            "Ribbon",
+            f"{format_length(round(2 * (wide + deep + 2 * high) + BOW, 0), units, denominator=2)} crosswise, with bow",
+        ),
+        ("Spine", f"{format_fine(high, units, glyphs=True)} between two covers"),
+        ("Paper", f"{weight(study.pieces):.0f} g, without glue and contents"),
+    )
