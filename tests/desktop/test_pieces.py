@@ -14,11 +14,11 @@ from PySide6.QtGui import QColor, QFontDatabase, QFontMetricsF, QImage, QPainter
 from PySide6.QtWidgets import QApplication, QPushButton
 from pytestqt.qtbot import QtBot
 
-from yawning_lantern.fold.camera import Camera, Projection
 from yawning_lantern.desktop.marks import draw_verdict
 from yawning_lantern.desktop.notice import Notice
 from yawning_lantern.desktop.runner import Runner
 from yawning_lantern.desktop.theme import DAY, FAMILY, NIGHT, Theme
+from yawning_lantern.fold.camera import Camera, Projection
 
 VERDICTS = ("clash", "tight", "snug", "easy", "loose")
 

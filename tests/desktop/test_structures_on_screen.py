@@ -7,12 +7,12 @@ from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QImage
 from pytestqt.qtbot import QtBot
 
-from yawning_lantern.fold.camera import Camera
 from yawning_lantern.desktop.cutaway_view import FLAT, TALLEST, CutawayView
 from yawning_lantern.desktop.scene import ScenePainter
 from yawning_lantern.desktop.theme import DAY, NIGHT
 from yawning_lantern.desktop.thumbs import SIZE, picture
 from yawning_lantern.desktop.workbench import Workbench
+from yawning_lantern.fold.camera import Camera
 from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study
 

@@ -1,4 +1,5 @@
-"""`families` and `plan`. Exit 0: fine. 1: the plan has a clash. 2: a name or value that cannot be."""
+"""`families`, `plan` and `opening`. Exit 0: fine. 1: the plan has a clash, or it does not open. 2: a name or value that
+cannot be."""
 
 from __future__ import annotations
 
@@ -14,6 +15,8 @@ from yawning_lantern.design import Design, Value, set_caliper
 from yawning_lantern.errors import LanternError, ParameterError
 from yawning_lantern.exchange.design_file import read_design
 from yawning_lantern.exchange.files import write_atomically
+from yawning_lantern.exchange.film import write_film, write_strip
+from yawning_lantern.exchange.mesh import write_pose
 from yawning_lantern.exchange.pages import PAPERS
 from yawning_lantern.exchange.pdf import write_templates
 from yawning_lantern.exchange.plan import cut_list, plan
@@ -24,7 +27,18 @@ from yawning_lantern.measure import MM_PER_INCH, Units, format_fine, format_leng
 from yawning_lantern.pattern.validity import faults
 from yawning_lantern.stock import builtin_catalogue
 from yawning_lantern.structures import Family, Parameter, families, family, parameter, read_setting, start_design
-from yawning_lantern.study import Study, fill_sheet
+from yawning_lantern.study import Study, fill_sheet, opening_of, state_at
+from yawning_lantern.study.opened import (
+    closed_facts,
+    contact_words,
+    cure_words,
+    cures,
+    knot_words,
+    reach,
+    shut_words,
+    step_words,
+    verdict,
+)
 
 
 def _parser() -> argparse.ArgumentParser:
@@ -35,25 +49,36 @@ def _parser() -> argparse.ArgumentParser:
     listing.add_argument("--json", action="store_true", help="as JSON, lengths in mm")
     listing.add_argument("--markdown", action="store_true", help="as the structure reference of the docs")
     planning = commands.add_parser("plan", help="work out a design: cut sizes, scores, fits")
-    planning.add_argument("file", nargs="?", type=Path, help="a .lantern design")
-    planning.add_argument("--family", help="start from a family instead of a file")
-    planning.add_argument("--set", action="append", default=[], metavar="KEY=VALUE", help="give a parameter")
-    planning.add_argument("--from", dest="start", choices=("sheet", "size", "contents"), help="what to solve from")
-    planning.add_argument("--stock", help="body stock by id or name")
-    planning.add_argument("--caliper", metavar="LENGTH", help="the stock's thickness as measured")
-    planning.add_argument("--units", choices=("in", "mm"), help="units in and out (default: in, or the file's)")
+    _design_arguments(planning)
     planning.add_argument("--json", action="store_true", help="print the plan as JSON")
     planning.add_argument("--pdf", type=Path, metavar="OUT", help="write templates at 1:1")
     planning.add_argument("--paper", choices=tuple(PAPERS), default="letter", help="paper for the templates")
     planning.add_argument("--csv", type=Path, metavar="OUT", help="write the cut list")
+    moving = commands.add_parser("opening", help="find the order a design opens in, and what meets on the way")
+    _design_arguments(moving)
+    moving.add_argument("--strip", type=Path, metavar="OUT", help="write a strip of pictures, .pdf or .svg")
+    moving.add_argument("--film", type=Path, metavar="OUT", help="write a film, .gif or .png (animated)")
+    moving.add_argument("--pose", type=Path, metavar="OUT", help="write a pose as .obj")
+    moving.add_argument("--step", type=float, default=1e9, help="steps done in that pose (default: all)")
     return parser
+
+
+def _design_arguments(command: argparse.ArgumentParser) -> None:
+    """What tells the design: a file, or a family with parameters."""
+    command.add_argument("file", nargs="?", type=Path, help="a .lantern design")
+    command.add_argument("--family", help="start from a family instead of a file")
+    command.add_argument("--set", action="append", default=[], metavar="KEY=VALUE", help="give a parameter")
+    command.add_argument("--from", dest="start", choices=("sheet", "size", "contents"), help="what to solve from")
+    command.add_argument("--stock", help="body stock by id or name")
+    command.add_argument("--caliper", metavar="LENGTH", help="the stock's thickness as measured")
+    command.add_argument("--units", choices=("in", "mm"), help="units in and out (default: in, or the file's)")
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run one command; gives the exit code."""
     options = _parser().parse_args(arguments)
     try:
-        return _families(options) if options.command == "families" else _plan(options)
+        return {"families": _families, "plan": _plan, "opening": _opening}[options.command](options)
     except LanternError as error:
         print(f"lantern: {error.sentence()}", file=sys.stderr)
         return 2
@@ -184,7 +209,7 @@ def _plan(options: argparse.Namespace) -> int:
             told = ", ".join(f"{fault.code} {' and '.join(fault.names)}" for fault in found)
             raise LanternError(f"{piece.name} is not sound: {told}.", remedy="The family that made it is at fault.")
     if options.json:
-        print(json.dumps(plan(study, units), indent=2, ensure_ascii=False))
+        print(json.dumps(plan(study, units, opening_of(study)), indent=2, ensure_ascii=False))
     else:
         _print_plan(study, units)
     if options.pdf:
@@ -192,6 +217,43 @@ def _plan(options: argparse.Namespace) -> int:
     if options.csv:
         write_atomically(options.csv, cut_list(study, units).encode("utf-8"))
     return 1 if study.has_clash else 0
+
+
+def _opening(options: argparse.Namespace) -> int:
+    """Find the opening, tell it, and write what was asked for; 1 where it does not open."""
+    design = _design(options)
+    units: Units = options.units or design.units
+    study = Study(design)
+
+    def told(done: int, of: int) -> None:
+        if sys.stderr.isatty():
+            print(f"\r{done} of {of} motions open", end="\n" if done == of else "", file=sys.stderr)
+
+    opening = opening_of(study, told=told)
+    room = reach(study, opening)
+    print(verdict(study, opening, units, room))
+    for contact in opening.shut:
+        print(f"  {shut_words(study, contact, units)}")
+    for k, step in enumerate(opening.steps):
+        print(f"  {k + 1:2} {'  ' if step.clear else '✕ '}{step_words(study, step)}")
+        for contact in step.resting:
+            print(f"        {contact_words(study, step, contact, units)}")
+        if step.contact is not None:
+            print(f"        {contact_words(study, step, step.contact, units)}")
+            for cure in cures(study, step.contact):
+                print(f"        → {cure_words(study, cure, units)}")
+    if knot := knot_words(study, opening):
+        print(knot)
+    for name, words in closed_facts(study, units):
+        print(f"{name:12}{words}")
+    print("If it goes by post, the carrier's own thickness and weight limits have the last word.")
+    if options.strip:
+        write_strip(study, opening, options.strip, units, room)
+    if options.film:
+        write_film(study, opening, options.film)
+    if options.pose:
+        write_pose(study, state_at(study, opening, options.step), options.pose)
+    return 0 if opening.works else 1
 
 
 def _print_plan(study: Study, units: Units) -> None:

@@ -65,8 +65,7 @@ class BulkView(QWidget):
             for c in range(every // 2, columns, every):
                 count = self.bulk.layers[r][c]
                 if count:
-                    dark = count > 0.6 * self.bulk.most
-                    painter.setPen(self.theme.colour("lamp_ink" if dark else "ink"))
+                    painter.setPen(QColor("#1c1830" if self.colour_of(count).lightnessF() > 0.55 else "#ffffff"))
                     y = top + (rows - 1 - r) * size
                     half = every * size / 2
                     box = QRectF(left + (c + 0.5) * size - half, y + size / 2 - half, 2 * half, 2 * half)

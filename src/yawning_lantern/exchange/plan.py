@@ -10,20 +10,22 @@ from yawning_lantern.assembly import Gap
 from yawning_lantern.fit import formula
 from yawning_lantern.fold import Finding, weight
 from yawning_lantern.measure import MM_PER_INCH, Units, format_fine, format_length
+from yawning_lantern.opening import Contact, Opening, Step
 from yawning_lantern.pattern import Piece
 from yawning_lantern.structures import Sized
 from yawning_lantern.study import Resolved, Study
+from yawning_lantern.study.opened import contact_words, cure_words, cures, shut_words, step_words
 
 _DECIMALS = 5
 
 
-def plan(study: Study, units: Units = "in") -> dict[str, Any]:
-    """The plan, lengths as decimals in the chosen unit (see docs/file-formats.md)."""
+def plan(study: Study, units: Units = "in", opening: Opening | None = None) -> dict[str, Any]:
+    """The plan, lengths as decimals in the chosen unit (see docs/file-formats.md), with the opening where it was found."""
 
     def u(mm: float) -> float:
         return round(mm / (MM_PER_INCH if units == "in" else 1.0), _DECIMALS) + 0.0
 
-    return {
+    found: dict[str, Any] = {
         "name": study.design.name,
         "units": units,
         "pieces": [_piece(piece, u) for piece in study.pieces],
@@ -60,6 +62,52 @@ def plan(study: Study, units: Units = "in") -> dict[str, Any]:
             "weight_g": round(weight(study.pieces), 1),
         },
     }
+    if opening is not None:
+        found["opening"] = [_step(study, k, step, units, u) for k, step in enumerate(opening.steps)]
+        found["shut_contacts"] = [
+            {"a": _sheet(study, c.a), "b": _sheet(study, c.b), "depth": u(c.depth), "text": shut_words(study, c, units)}
+            for c in opening.shut
+        ]
+    return found
+
+
+def _sheet(study: Study, node: int) -> dict[str, str]:
+    n = study.assembly.nodes[node]
+    return {"part": n.element, "piece": n.piece.id, "copy": n.instance, "panel": n.panel.name}
+
+
+def _step(study: Study, k: int, step: Step, units: Units, u: Any) -> dict[str, Any]:
+    """One step of the opening. Angles in degrees; a contact is where sheets meet, or where a panel comes to rest."""
+    motion = study.assembly.motions[step.motion]
+
+    def told(contact: Contact) -> dict[str, Any]:
+        begin, end = (step.from_deg, step.to_deg) if step.opens else (step.to_deg, step.from_deg)
+        return {
+            "a": _sheet(study, contact.a),
+            "b": _sheet(study, contact.b),
+            "at_deg": round(begin + (end - begin) * contact.at, 2),
+            "at": round(contact.at, 4),
+            "depth": u(contact.depth),
+            "text": contact_words(study, step, contact, units),
+        }
+
+    found: dict[str, Any] = {
+        "step": k + 1,
+        "parts": [motion.element],
+        "motion": motion.name,
+        "label": step_words(study, step),
+        "opens": step.opens,
+        "stage": step.stage,
+        "from_deg": round(step.from_deg, 3),
+        "to_deg": round(step.to_deg, 3),
+        "travel": u(step.travel),
+        "clear": step.clear,
+        "contact": None if step.contact is None else told(step.contact),
+        "rests": [told(contact) for contact in step.resting],
+    }
+    if step.contact is not None:
+        found["cures"] = [cure_words(study, cure, units) for cure in cures(study, step.contact)]
+    return found
 
 
 def finding_words(finding: Finding, name: str, units: Units) -> str:

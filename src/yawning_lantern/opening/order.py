@@ -67,7 +67,7 @@ def natural_order(assembly: Assembly) -> tuple[int, ...]:
     held = {element: [e for e, host in hosts.items() if host == element] for element in hosts}
 
     def moving(element: str) -> int:
-        return len(own.get(element, [])) + sum(moving(e) for e in held[element])
+        return int(element in own) + sum(moving(e) for e in held[element])
 
     found: list[int] = []
 

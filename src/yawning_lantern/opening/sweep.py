@@ -8,7 +8,7 @@ tunnels."""
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -95,6 +95,17 @@ def parted(np: Any, axes: Any, a0: Any, a1: Any, b0: Any, b1: Any, slack: Any) -
     return (np.maximum(left, right) > slack[:, None]).any(1)
 
 
+def _aside(stations: Stations, nodes: Sequence[int]) -> list[int]:
+    """A number for each node by what it was lifted off with: what was lifted off is put aside and is in nobody's way."""
+    assembly, standing = stations.assembly, stations.standing
+    lifted = {m for m in standing.opened if assembly.motions[m].kind == "lift" and m != stations.motion}
+    found: list[int] = []
+    for k, node in enumerate(assembly.nodes):
+        own = [m for m in turns_of(assembly, k) if m in lifted] if lifted else []
+        found.append(own[0] if own else (found[node.parent] if node.parent >= 0 else -1))
+    return [found[k] for k in nodes]
+
+
 class _Sweep:
     """The search for the first contact of one way."""
 
@@ -102,6 +113,8 @@ class _Sweep:
         self.plates, self.np, self.way, self.cancelled = plates, plates.np, way, cancelled
         mover = self.np.array([way.stations.mover[k] for k in plates.nodes])
         self.allowed = self.np.triu((mover[:, None] != mover[None]) & ~plates.joined, 1)
+        aside = self.np.array(_aside(way.stations, plates.nodes))
+        self.allowed &= aside[:, None] == aside[None]
         for pair in grazing:
             self.allowed[pair] = False
 

@@ -188,13 +188,17 @@ class TierWrap:
     def _wrapper(self, s: Situation, sizes: Sizes) -> Wrapper:
         n, turns = int(sizes["trays"].length), int(sizes["turns"].length)
         count = max(n, 4 * turns if sizes["turns"].origin == "given" else n)
-        widths = tuple(up_to_cut(s, self._panel(s, sizes, k), "auto").length for k in range(count))
+        widths: list[float] = []
+        for k in range(count):
+            # from the fourth panel on the strip lies outside its own first turn: rounding must not take the sheet away
+            least = widths[k - 2] + s.paper.caliper + 0.05 if k >= 3 else 0.0
+            widths.append(up_to_cut(s, max(self._panel(s, sizes, k), least), "auto").length)
         pitch = sizes["height"].length + s.paper.caliper
         foot = []
         for k in range(count):
             last = min(4 * (k // 4 + 1), n)  # the lowest tray of this turn
             foot.append(max((n - last) * pitch if k < n else 0.0, sizes["foot"].length))
-        return Wrapper(widths, tuple(foot), n * pitch + sizes["slack"].length, pitch)
+        return Wrapper(tuple(widths), tuple(foot), n * pitch + sizes["slack"].length, pitch)
 
     def _reach(self, s: Situation, sizes: Sizes) -> float:
         """From the middle of the lowest tray to the outside of the wrapper, the larger side, mm."""

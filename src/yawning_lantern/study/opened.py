@@ -186,20 +186,23 @@ def verdict(study: Study, opening: Opening, units: Units, room: tuple[float, flo
 
 
 def closed_facts(study: Study, units: Units) -> tuple[tuple[str, str], ...]:
-    """What follows from the shut thing: its outline, thickness and bulk, what goes around it, its weight."""
-    wide, deep, high = study.closed
+    """What follows from the shut thing: its outline, thickness and bulk, what goes around it, its weight. Lengths are
+    rounded up to what a ruler shows."""
+    grid = inches(1 / 16) if units == "in" else 1.0
+    wide, deep, high = (snap(x, grid, "up").value for x in study.closed)
     bulk = study.bulk
-    around = 2 * (min(wide, deep) + high)
     sheets = "sheet" if bulk.most == 1 else "sheets"
+    lap = format_length(BAND_LAP, units, glyphs=True)
+
+    def ruled(mm: float, per: float = 1.0) -> str:
+        return format_length(snap(mm, grid * per, "up").value, units, glyphs=True)
+
     return (
-        ("Shut", format_size(tuple(round(x, 1) for x in (wide, deep)), units, glyphs=True)),
-        ("Thick", format_fine(high, units, glyphs=True)),
+        ("Shut", format_size((wide, deep), units, glyphs=True)),
+        ("Thick", ruled(high)),
         ("Most bulk", f"{bulk.most} {sheets}, {format_fine(bulk.thickest, units, glyphs=True)} of paper"),
-        ("Belly band", f"{format_length(round(around + BAND_LAP, 1), units)} long, ½″ of it overlap"),
-        (
-            "Ribbon",
-            f"{format_length(round(2 * (wide + deep + 2 * high) + BOW, 0), units, denominator=2)} crosswise, with bow",
-        ),
-        ("Spine", f"{format_fine(high, units, glyphs=True)} between two covers"),
+        ("Belly band", f"{ruled(2 * (min(wide, deep) + high) + BAND_LAP)} long, {lap} of it overlap"),
+        ("Ribbon", f"{ruled(2 * (wide + deep + 2 * high) + BOW, 8.0)} crosswise, with a bow"),
+        ("Spine", f"{ruled(high)} between two covers"),
         ("Paper", f"{weight(study.pieces):.0f} g, without glue and contents"),
     )
