@@ -52,8 +52,7 @@ def test_every_command_has_a_deed_and_every_key_is_its_own(bench: Workbench) -> 
     keys = [c.shortcut for c in COMMANDS if c.shortcut]
     assert len(keys) == len(set(keys))
     for command in COMMANDS:
-        holders = (bench, bench.looks, bench.exports)
-        assert [h for h in holders if callable(getattr(h, command.id, None))], command.id
+        assert [h for h in bench.holders if callable(getattr(h, command.id, None))], command.id
         assert command.shortcut == "" or command.shortcut in help_html()
 
 

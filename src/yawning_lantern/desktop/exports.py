@@ -72,7 +72,9 @@ class Exports(QObject):
                      lambda study, path: write_atomically(path, cut_list(study, units).encode("utf-8")))  # fmt: skip
 
     def export_json(self) -> None:
-        """The plan as data."""
+        """The plan as data, with the opening if it has been found."""
         units = self._bench.session.design.units
+        known = self._bench.opening.work.found
+        opening = known.opening if known is not None and known.study is self._bench.session.study else None
         self._export("Export the plan", ".json", lambda study, path: write_atomically(
-            path, json.dumps(plan(study, units), indent=2, ensure_ascii=False).encode("utf-8")))  # fmt: skip
+            path, json.dumps(plan(study, units, opening), indent=2, ensure_ascii=False).encode("utf-8")))  # fmt: skip

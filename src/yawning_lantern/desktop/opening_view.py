@@ -48,6 +48,10 @@ class OpeningView(StandingView):
         self.time, self._marks = time, list(marks)
         self._disturbed()
 
+    def annotations(self) -> list[str]:
+        """The words at the contacts that are marked now."""
+        return [words for _, words in self._marks]
+
     def shown(self) -> float | State:
         study = self._session.study
         if study is None or self.opening is None:

@@ -97,8 +97,7 @@ class MainWindow(QMainWindow):
     def run(self, command: Command) -> None:
         """Do a command of the table."""
         if self.bench is not None:
-            holders = (self.bench, self.bench.looks, self.bench.exports, self.bench.opening_commands)
-            next(getattr(holder, command.id) for holder in holders if hasattr(holder, command.id))()
+            next(getattr(holder, command.id) for holder in self.bench.holders if hasattr(holder, command.id))()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         super().paintEvent(event)

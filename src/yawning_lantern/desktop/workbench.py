@@ -31,7 +31,7 @@ DEMO = Path(__file__).parent.parent / "examples" / "comet-night-set.lantern"
 
 
 class Workbench(QObject):
-    """One session in one window. A command of the table is a method here, or of its `looks` or `exports`."""
+    """One session in one window. A command of the table is a method of one of its `holders`."""
 
     def __init__(self, window: MainWindow) -> None:
         super().__init__(window)
@@ -50,6 +50,7 @@ class Workbench(QObject):
         self.exports = Exports(self)
         self.looks = Looks(self)
         self.opening_commands = OpeningCommands(self)
+        self.holders = (self, self.looks, self.exports, self.opening_commands)
         self.idea.started.connect(self.begin)
         self.idea.opened.connect(self.open_path)
         self.idea.browse.connect(self.open_design)

@@ -20,7 +20,7 @@ _DECIMALS = 5
 
 
 def plan(study: Study, units: Units = "in", opening: Opening | None = None) -> dict[str, Any]:
-    """The plan, lengths as decimals in the chosen unit (see docs/file-formats.md), with the opening where it was found."""
+    """The plan, lengths as decimals in the chosen unit (see docs/file-formats.md), with the opening if it is known."""
 
     def u(mm: float) -> float:
         return round(mm / (MM_PER_INCH if units == "in" else 1.0), _DECIMALS) + 0.0

@@ -96,7 +96,7 @@ def parted(np: Any, axes: Any, a0: Any, a1: Any, b0: Any, b1: Any, slack: Any) -
 
 
 def _aside(stations: Stations, nodes: Sequence[int]) -> list[int]:
-    """A number for each node by what it was lifted off with: what was lifted off is put aside and is in nobody's way."""
+    """A number for each node by what it was lifted off with: what was lifted off is put aside, in nobody's way."""
     assembly, standing = stations.assembly, stations.standing
     lifted = {m for m in standing.opened if assembly.motions[m].kind == "lift" and m != stations.motion}
     found: list[int] = []
