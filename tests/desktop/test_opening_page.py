@@ -92,6 +92,7 @@ def test_a_lane_dragged_above_the_lid_does_not_work_and_the_way_back_does(openin
     names = [e for e, _ in page.lanes.parts]
     drag(qtbot, opening, names.index("box"), 0)
     settled(opening)
+    assert [e for e, _ in page.lanes.parts] == ["box", *(e for e in names if e != "box")]
     assert page.sign.text() == "✕" and page.words.text().startswith("This order does not work. Stops at")
     assert " meets " in page.words.text() and "deep" in page.words.text()
     assert "→ " in page.meets.text()  # a fit and a measurement that would cure it

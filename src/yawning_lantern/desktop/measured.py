@@ -120,5 +120,26 @@ def repaint() -> None:
     os._exit(0)
 
 
+def scrub() -> None:
+    """The playhead moved to a repainted Opening page, in seconds, a line each."""
+    from yawning_lantern.desktop.__main__ import spare_the_collector
+    from yawning_lantern.desktop.shot import settle
+
+    app, window = _with_demo()
+    spare_the_collector()
+    assert window.bench is not None
+    page = window.bench.opening
+    window.bench.show_page("opening")
+    settle(app, window)
+    for k in range(EDITS):
+        begin = time.perf_counter()
+        page.go_to(page.lanes.count * (k + 0.5) / EDITS)
+        app.processEvents()
+        if k >= SETTLING:
+            print(time.perf_counter() - begin)
+    sys.stdout.flush()
+    os._exit(0)
+
+
 if __name__ == "__main__":
-    {"empty": empty, "first": first, "form": form, "repaint": repaint}[sys.argv[1]]()
+    {"empty": empty, "first": first, "form": form, "repaint": repaint, "scrub": scrub}[sys.argv[1]]()

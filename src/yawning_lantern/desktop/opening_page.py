@@ -202,7 +202,8 @@ class OpeningPage(QWidget):
             self._shown = opening
             motions = study.assembly.motions
             order = [s.motion for s in opening.steps] if opening is not None else range(len(motions))
-            elements = list(dict.fromkeys([motions[m].element for m in order] + [m.element for m in motions]))
+            kept = [e for e, _ in self.lanes.parts if e in study.resolved] if self.work.asked is not None else []
+            elements = list(dict.fromkeys(kept + [motions[m].element for m in order] + [m.element for m in motions]))
             parts = [(e, study.resolved[e].final.name) for e in elements]
             self.lanes.show_opening(opening, parts, [m.element for m in motions])
             self._lane_card.setFixedHeight(min(self.lanes.sizeHint().height() + 18, 260))
@@ -331,12 +332,13 @@ class OpeningPage(QWidget):
 
     def _reordered(self, elements: list[str]) -> None:
         """A lane was dragged: the parts' motions one after the other, from the lane above to the lane below."""
-        study, opening = self.session.study, self._shown
+        study, found = self.session.study, self.work.found
         if study is None:
             return
         motions = study.assembly.motions
-        known = [s.motion for s in opening.steps if s.opens] if opening is not None else list(range(len(motions)))
-        self.work.ask([m for e in elements for m in dict.fromkeys(known) if motions[m].element == e])
+        known = [s.motion for s in found.opening.steps if s.opens] if found is not None and found.study is study else []
+        order = dict.fromkeys([*known, *range(len(motions))])
+        self.work.ask([m for e in elements for m in order if motions[m].element == e])
 
     def set_theme(self, theme: Theme) -> None:
         """Colours for everything that paints itself."""

@@ -217,6 +217,19 @@ class _Sweep:
         return None
 
 
+def near_pairs(plates: Plates, stations: Stations) -> list[tuple[Any, Any, int, int]]:
+    """Every pair whose boxes meet at a station of a whole motion, with rotations and origins there: what a test of each
+    pair by itself would have to ask. For measurements."""
+    way = _Way(plates, stations, 0.0)
+    ii, jj = plates.np.nonzero(_Sweep(plates, way, set(), lambda: False).allowed)
+    found = []
+    low, high = way.at.min(axis=2), way.at.max(axis=2)
+    for k in range(len(way.shares)):
+        meet = (low[k][ii] <= high[k][jj]).all(-1) & (low[k][jj] <= high[k][ii]).all(-1)
+        found += [(way.turns[k], way.origins[k], int(i), int(j)) for i, j in zip(ii[meet], jj[meet], strict=True)]
+    return found
+
+
 def _depth(plates: Plates, stations: Stations, i: int, j: int, at: float) -> float:
     """How deep two plates get into one another, at the most, on the rest of the way, mm."""
     shares = [at + (1.0 - at) * (k / _DEPTHS) ** 2 for k in range(1, _DEPTHS + 1)]
