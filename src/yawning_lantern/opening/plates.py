@@ -169,13 +169,13 @@ class Plates:
                 pairs[i, j] = pairs[j, i] = True
         return pairs
 
-    def corners(self, turns: Any, origins: Any) -> Any:
-        """Corners (s, n, k, 3) of the plates at `s` stations, mm."""
-        return self._local @ turns.swapaxes(-1, -2) + origins[..., None, :]
+    def corners(self, turns: Any, origins: Any, ranks: Any = slice(None)) -> Any:
+        """Corners (s, n, k, 3) of the plates, or of those of some ranks, at `s` stations, mm."""
+        return self._local[ranks] @ turns.swapaxes(-1, -2) + origins[..., None, :]
 
-    def ways(self, turns: Any) -> Any:
+    def ways(self, turns: Any, ranks: Any = slice(None)) -> Any:
         """Directions (s, n, k, 3) that may part each plate from another."""
-        return self._ways @ turns.swapaxes(-1, -2)
+        return self._ways[ranks] @ turns.swapaxes(-1, -2)
 
     def placed(self, frames: Sequence[Frame]) -> tuple[Any, Any]:
         """Rotations (n, 3, 3) and origins (n, 3) of the plates in a pose, mm."""

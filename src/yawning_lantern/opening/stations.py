@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
-from yawning_lantern.assembly import Assembly, CreaseStep
+from yawning_lantern.assembly import Assembly, CreaseStep, Ring
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.fold import State, pose
 from yawning_lantern.fold.frames import crease_frame
-from yawning_lantern.fold.rings import ring_angles
+from yawning_lantern.fold.rings import ring_angles, ring_path
 from yawning_lantern.on_use import load
+
+_ENDS = 4
+"""Poses at either end of a ring's path between which it is solved and not interpolated."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -101,8 +105,28 @@ class Stations:
         for ring in self._rings:
             for angles, share in zip(found, shares, strict=True):
                 if share > 0.0:
-                    angles.update(ring_angles(self.assembly, ring, share))
+                    angles.update(self._ring(ring, share))
         return found
+
+    def _ring(self, ring: Ring, share: float) -> Mapping[int, float]:
+        """The angles of a ring by the cubic through the four solved poses around a share (Lagrange), which is some
+        millionths of a radian off; near the ends, where a ring may turn sharply, it is solved."""
+        poses = ring_path(self.assembly, ring).poses
+        k = bisect_right(poses, share, key=lambda at: at[0])
+        if not _ENDS <= k <= len(poses) - _ENDS:
+            return ring_angles(self.assembly, ring, share)
+        four = poses[k - 2 : k + 2]
+        weights = []
+        for i, (p, _) in enumerate(four):
+            weight = 1.0
+            for j, (q, _) in enumerate(four):
+                if i != j:
+                    weight *= (share - q) / (p - q)
+            weights.append(weight)
+        angles = [
+            sum(w * t.angles[n] for w, (_, t) in zip(weights, four, strict=True)) for n in range(len(ring.unknowns))
+        ]
+        return {k: factor * angle for group, angle in zip(ring.unknowns, angles, strict=True) for k, factor in group}
 
     def at(self, shares: Sequence[float]) -> tuple[Any, Any]:
         """Rotations (s, n, 3, 3) and origins (s, n, 3) in mm of the chosen nodes at `s` shares of the motion."""

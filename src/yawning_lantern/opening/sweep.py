@@ -29,6 +29,8 @@ _RESTS_FROM = 0.5  # of a swing
 _DOWN = 0.7
 """A panel rests where it comes down on something: this much of its way (the cosine to straight down) must be
 downwards."""
+_PARTS = 8
+"""Into how many a stretch is cut where no direction parts two sheets."""
 _CHUNK = 4000  # pairs tested at once
 _DEEPER = 0.3
 """How much further in, mm, two sheets that touch from the start may go before that is a contact."""
@@ -54,7 +56,6 @@ class _Way:
     def __init__(self, plates: Plates, stations: Stations, begin: float) -> None:
         np = plates.np
         self.plates, self.stations = plates, stations
-        self._made: dict[float, tuple[Any, Any, Any, Any]] = {}
         few = self.corners(np.linspace(begin, 1.0, 5))
         travel = float(np.linalg.norm(np.diff(few, axis=0), axis=-1).max(axis=(1, 2)).sum()) if few.size else 0.0
         steps = max(FEWEST, min(MOST, math.ceil(travel / STEP)))
@@ -62,27 +63,28 @@ class _Way:
         self.turns, self.origins = stations.at(self.shares)
         self.at = plates.corners(self.turns, self.origins)
         self.ways = plates.ways(self.turns)
-        bend = np.linalg.norm(self.at[2:] - 2 * self.at[1:-1] + self.at[:-2], axis=-1).max(axis=-1) / 8
-        # the bend of a stretch is told from the poses on either side of it
-        self.bend = np.zeros((steps, len(plates.nodes)))
-        self.bend[:-1] = bend
-        self.bend[1:] = np.maximum(self.bend[1:], bend)
-        self.bend *= 1.3
+        self.bend = _bends(np, self.at)
 
     def corners(self, shares: Any) -> Any:
         """Corners (s, n, k, 3) at shares, mm."""
         return self.plates.corners(*self.stations.at([float(s) for s in shares]))
 
-    def pose(self, share: float) -> tuple[Any, Any, Any, Any]:
-        """Rotations, origins, corners and ways at one share."""
-        if share not in self._made:
-            turns, origins = self.stations.at([share])
-            self._made[share] = turns[0], origins[0], self.plates.corners(turns, origins)[0], self.plates.ways(turns)[0]
-        return self._made[share]
+    def between(self, lo: float, hi: float, ranks: Any) -> tuple[list[float], Any, Any, Any, Any]:
+        """Shares, rotations and origins (of all plates), corners and ways (of some ranks) of a stretch cut up."""
+        shares = [lo + (hi - lo) * k / _PARTS for k in range(_PARTS + 1)]
+        turns, origins = self.stations.at(shares)
+        some, there = turns[:, ranks], origins[:, ranks]
+        return shares, turns, origins, self.plates.corners(some, there, ranks), self.plates.ways(some, ranks)
 
-    def seed(self, k: int) -> None:
-        """Station k as a pose."""
-        self._made[self.shares[k]] = self.turns[k], self.origins[k], self.at[k], self.ways[k]
+
+def _bends(np: Any, corners: Any) -> Any:
+    """How far corners (s, n, k, 3) leave the straight way in each stretch between stations, (s − 1, n), mm: an eighth
+    of the second difference, as told from the stations on either side, and a third more."""
+    bend = np.linalg.norm(corners[2:] - 2 * corners[1:-1] + corners[:-2], axis=-1).max(axis=-1) / 6
+    found = np.zeros((len(corners) - 1, corners.shape[1]))
+    found[:-1] = bend
+    found[1:] = np.maximum(found[1:], bend)
+    return found
 
 
 def parted(np: Any, axes: Any, a0: Any, a1: Any, b0: Any, b1: Any, slack: Any) -> Any:
@@ -131,8 +133,11 @@ class _Sweep:
             i, j = ii[meet], jj[meet]
             for first in range(0, len(i), _CHUNK):
                 part = slice(first, first + _CHUNK)
-                left = self.unparted(k, i[part], j[part])
-                found.append((np.full(int(left.sum()), k), i[part][left], j[part][left]))
+                p, q = i[part], j[part]
+                ends = way.at[k][p], way.at[k + 1][p], way.at[k][q], way.at[k + 1][q]
+                slack = way.bend[k][p] + way.bend[k][q] + 1e-6
+                left = self.unparted(way.ways[k], way.ways[k + 1], p, q, ends, slack)
+                found.append((np.full(int(left.sum()), k), p[left], q[left]))
             if self.cancelled():
                 raise CancelledError
         if not found:
@@ -140,50 +145,52 @@ class _Sweep:
         a, b, c = (np.concatenate([f[n] for f in found]) for n in range(3))
         return a, b, c
 
-    def unparted(self, k: int, i: Any, j: Any) -> Any:
-        """Which of the pairs no direction parts over stretch k, (m,): normals first, then the squares of the edges."""
-        way, np = self.way, self.np
-        slack = way.bend[k][i] + way.bend[k][j] + 1e-6
-        corners = way.at[k][i], way.at[k + 1][i], way.at[k][j], way.at[k + 1][j]
-        left = np.ones(len(i), dtype=bool)
-        normals = np.stack([way.ways[k][i, 0], way.ways[k][j, 0], way.ways[k + 1][i, 0], way.ways[k + 1][j, 0]], axis=1)
-        left = ~parted(np, normals, *corners, slack)
+    def unparted(self, before: Any, after: Any, i: Any, j: Any, ends: tuple[Any, Any, Any, Any], slack: Any) -> Any:
+        """Which of the pairs no direction of their own parts over a stretch, (m,): normals first, then the squares of
+        the edges. `before` and `after` are the ways at its ends, `ends` the corners of both there."""
+        np = self.np
+        normals = np.stack([before[i, 0], before[j, 0], after[i, 0], after[j, 0]], axis=1)
+        left = ~parted(np, normals, *ends, slack)
         if left.any():
-            edges = np.concatenate([way.ways[k][i[left], 1:], way.ways[k][j[left], 1:]], axis=1)
-            a0, a1, b0, b1 = (c[left] for c in corners)
+            edges = np.concatenate([before[i[left], 1:], before[j[left], 1:]], axis=1)
+            a0, a1, b0, b1 = (c[left] for c in ends)
             left[left] = ~parted(np, edges, a0, a1, b0, b1, slack[left])
         return left
 
     def first(self, lo: float, hi: float, pairs: list[tuple[int, int]]) -> tuple[float, int, int, Any] | None:
         """The first pair that meets between two shares: the last share that is clear, the pair and the place, mm."""
-        plates, np, way = self.plates, self.np, self.way
+        plates, np = self.plates, self.np
         if self.cancelled():
             raise CancelledError
-        a, b = way.pose(lo), way.pose(hi)
-        middle = way.pose((lo + hi) / 2)
-        left = []
-        for i, j in pairs:
-            slack = sum(float(np.linalg.norm(a[2][p] - 2 * middle[2][p] + b[2][p], axis=1).max()) for p in (i, j)) / 1.5
-            axes = [a[3][i], a[3][j], b[3][i][:1], b[3][j][:1]]
-            apart = plates.way_apart(i, j, a[0], a[1])
-            if apart is not None:
-                axes.append(apart[None])
-            if not parted(
-                np, np.concatenate(axes)[None], a[2][i][None], b[2][i][None], a[2][j][None], b[2][j][None],
-                np.array([slack + 1e-6]),
-            )[0]:  # fmt: skip
-                left.append((i, j))
-        if not left:
-            return None
-        moved = max(float(np.linalg.norm(b[2][p] - a[2][p], axis=1).max()) for pair in left for p in pair)
-        if moved < FINEST or hi - lo < _SHORTEST:
-            for i, j in left:
-                place = plates.touch(i, j, b[0], b[1])
-                if place is not None:
-                    return lo, i, j, place
-            return None
-        early = self.first(lo, (lo + hi) / 2, left)
-        return early if early is not None else self.first((lo + hi) / 2, hi, left)
+        ranks, places = np.unique(np.array(pairs), return_inverse=True)
+        i, j = places.reshape(-1, 2).T
+        shares, turns, origins, corners, ways = self.way.between(lo, hi, ranks)
+        bends = _bends(np, corners)
+        moved = np.linalg.norm(np.diff(corners, axis=0), axis=-1).max(axis=-1)
+        for k in range(_PARTS):
+            ends = corners[k][i], corners[k + 1][i], corners[k][j], corners[k + 1][j]
+            slack = bends[k][i] + bends[k][j] + 1e-6
+            near = np.nonzero(self.unparted(ways[k], ways[k + 1], i, j, ends, slack))[0]
+            left = []
+            for n in near:
+                way = plates.way_apart(pairs[n][0], pairs[n][1], turns[k], origins[k])
+                a0, a1, b0, b1 = (e[n][None] for e in ends)
+                if way is None or not parted(np, way[None, None], a0, a1, b0, b1, slack[n : n + 1])[0]:
+                    left.append(n)
+            if not left:
+                continue
+            fine = max(float(moved[k][p]) for n in left for p in (i[n], j[n])) < FINEST
+            if fine or shares[k + 1] - shares[k] < _SHORTEST:
+                for n in left:
+                    p, q = pairs[n]
+                    place = plates.touch(p, q, turns[k + 1], origins[k + 1])
+                    if place is not None:
+                        return shares[k], p, q, place
+                continue
+            found = self.first(shares[k], shares[k + 1], [pairs[n] for n in left])
+            if found is not None:
+                return found
+        return None
 
     def run(self) -> tuple[float, int, int, Any] | None:
         """The first contact of the way: the last share that is clear, the pair (by rank) and the place, mm."""
@@ -209,8 +216,6 @@ class _Sweep:
                     pairs = [p for p in pairs if p != pair]
             pairs = [p for p in pairs if p not in begun]
             if pairs:
-                way.seed(k)
-                way.seed(k + 1)
                 found = self.first(way.shares[k], way.shares[k + 1], pairs)
                 if found is not None:
                     return found
