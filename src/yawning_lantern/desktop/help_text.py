@@ -13,6 +13,8 @@ _STEPS = (
     "Drag a score flag above the flat piece; it snaps to your board's grooves and everything else follows.",
     "Look at the <b>cutaway</b>: every gap is drawn and figured. A crossed square clashes, a wedge is tight, two bars "
     "are snug, a disc is easy, a ring is loose. Choose a fit in the list to see its sum and what would cure it.",
+    "On <b>Opening</b>, play how it opens. A wedge is a part that moves; a crossed square is where sheets meet, "
+    "a triangle where a panel comes to rest. Drag a name up or down to try another order.",
     "Print the templates at 100 % and measure the bar first. Make a trial from copy paper before you cut dear paper.",
 )
 _CAUTION = "Knives, trimmers and hot glue hurt: the maker's label of your tools and local rules have the last word."
@@ -20,6 +22,7 @@ _VIEWS = (
     ("Standing view", "arrow keys turn, + and − zoom, 0 fits; drag turns, Shift and drag moves, the wheel zooms"),
     ("Flat view", "F takes the next score flag, arrow keys move it one groove"),
     ("Cutaway", "the wheel or + and − zoom, drag moves, double click or 0 fits"),
+    ("Opening", "left and right step, space plays, Home and End go to shut and open; drag along the lanes to scrub"),
     ("Nest", "up and down choose; drag a part onto another to move it there"),
 )
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QColor, QFont, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtGui import QColor, QFont, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from yawning_lantern.desktop.theme import DAY, Theme
@@ -33,6 +33,7 @@ class Lanes(QWidget):
         self._dragged: int | None = None
         self._drop = 0
         self._scrubbing = False
+        self._kept: tuple[object, QPixmap] | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.MinimumExpanding)
         self.setMouseTracking(True)
@@ -79,8 +80,29 @@ class Lanes(QWidget):
     # -- painting
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        t = self.theme
+        """Lanes as they are kept, and the playhead, which alone moves while it plays."""
         painter = QPainter(self)
+        size = (self.width(), self.height(), self.devicePixelRatio(), self.font().toString())
+        key = (size, self.theme, id(self.opening), tuple(self.parts), self._dragged, self._drop)
+        if self._kept is None or self._kept[0] != key:
+            still = QPixmap(self.size() * self.devicePixelRatio())
+            still.setDevicePixelRatio(self.devicePixelRatio())
+            with QPainter(still) as inner:
+                inner.setFont(self.font())
+                self._lanes(inner)
+            self._kept = key, still
+        painter.drawPixmap(0, 0, self._kept[1])
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if self.opening is not None:
+            self._playhead(painter)
+        if self.hasFocus():
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(QPen(self.theme.colour("lamp"), 2))
+            painter.drawRect(self.rect().adjusted(1, 1, -2, -2))
+
+    def _lanes(self, painter: QPainter) -> None:
+        """Everything but the playhead."""
+        t = self.theme
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), t.colour("card"))
         for row, (_, name) in enumerate(self.parts):
@@ -118,15 +140,10 @@ class Lanes(QWidget):
                 self._mark_rest(painter, QPointF(self.x_at(k + met.at), HEAD + row * ROW + ROW - 8))
             if step.contact is not None:
                 self._mark_stop(painter, QPointF(self.x_at(k + step.contact.at), HEAD + row * ROW + ROW / 2))
-        self._playhead(painter)
         if self._dragged is not None:
             painter.setPen(QPen(t.colour("lamp"), 3))
             y = HEAD + self._drop * ROW
             painter.drawLine(QPointF(0, y), QPointF(self.width(), y))
-        if self.hasFocus():
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.setPen(QPen(t.colour("lamp"), 2))
-            painter.drawRect(self.rect().adjusted(1, 1, -2, -2))
 
     def _heads(self, painter: QPainter) -> None:
         """Numbers of the steps; steps that may change places share a bracket."""

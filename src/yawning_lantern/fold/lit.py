@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from yawning_lantern.fold.bsp import Facet, Vec
 
 LIGHT = (0.36, -0.48, 0.8)
@@ -18,7 +20,12 @@ def shade(facet: Facet, front: str, back: str, depth: int, eye: Vec) -> Colour:
     """Red, green and blue (0 to 1) of a facet whose sides are coloured #rrggbb; deeper parts are a little darker."""
     n, seen = facet.normal, faces_eye(facet, eye)
     lit = (1.0 if seen else -1.0) * (n[0] * LIGHT[0] + n[1] * LIGHT[1] + n[2] * LIGHT[2])
-    base = (front if seen else back).lstrip("#")
+    red, green, blue = _parts(front if seen else back)
     share = 0.70 + 0.30 * max(0.0, lit) - 0.06 * (depth % 3) * (0.5 if lit > 0.7 else 1.0)
-    red, green, blue = (min(1.0, int(base[k : k + 2], 16) / 255 * share) for k in (0, 2, 4))
+    return min(1.0, red * share), min(1.0, green * share), min(1.0, blue * share)
+
+
+@lru_cache
+def _parts(colour: str) -> Colour:
+    red, green, blue = (int(colour[k : k + 2], 16) / 255 for k in (1, 3, 5))
     return red, green, blue
