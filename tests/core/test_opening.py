@@ -27,9 +27,19 @@ from yawning_lantern.opening import (
     natural_order,
     sweep,
 )
+from yawning_lantern.opening.sweep import moves
 from yawning_lantern.structures import families, family, start_design
 from yawning_lantern.study import Study, opening_of, state_at
-from yawning_lantern.study.opened import broken, contact_words, knot_words, reach, step_words, verdict
+from yawning_lantern.study.opened import (
+    broken,
+    contact_words,
+    cures,
+    knot_words,
+    reach,
+    shut_words,
+    step_words,
+    verdict,
+)
 
 from ..conftest import DEMO, designed
 from .test_random_nests import random_nest, random_settings
@@ -204,6 +214,60 @@ def replace_settings(design: Design, given: dict[str, float]) -> Design:
     from msgspec.structs import replace as changed
 
     return changed(design, root=changed(design.root, settings={**design.root.settings, **given}))
+
+
+def test_a_band_holds_everything() -> None:
+    design = start_design("accordion-spine", {"pages": 4})
+    design = add_guest(design, design.root.id, Element("band", "belly-band", "Belly band"), Place("around"))
+    study = Study(design)
+    plates = Plates(study.assembly)
+    names = [m.element for m in study.assembly.motions]
+    opening = find_opening(plates)
+    assert opening.works and study.assembly.motions[opening.steps[0].motion].element == "band"
+    wrong = check_order(plates, [names.index(design.root.id), names.index("band")])
+    assert not wrong.works and len(wrong.steps) == 1
+
+
+def test_what_gives_first_is_told_with_a_cure() -> None:
+    study = Study(read_design(DEMO))
+    opening = opening_of(study)
+    assert broken(study, opening, Margin(0.0, 0.0)).works
+    gives = broken(study, opening, Margin(9.0, 0.0)).shut
+    assert gives and gives[0].depth == max(met.depth for met in gives)
+    said = shut_words(study, gives[0], "mm")
+    assert "are in one place when all is shut" in said and cures(study, gives[0])
+    # a sheet that is a fifth thicker presses on its neighbours, and nothing else
+    assert not broken(study, opening, Margin(0.0, 0.2)).shut
+
+
+def test_a_ring_of_motions_is_a_ring() -> None:
+    """Where nothing goes on, each of the knot's motions meets a sheet that the next one moves."""
+    found = 0
+    for seed in range(120):
+        try:
+            study = Study(random_nest(random.Random(seed)))
+        except LanternError:
+            continue
+        if study.has_clash or study.assembly.rings or len(study.assembly.motions) < 2:
+            continue
+        plates = Plates(study.assembly)
+        opening = find_opening(plates)
+        if not opening.knot:
+            continue
+        found += 1
+        stopped = {s.motion: s.contact for s in opening.steps if not s.clear}
+        for one, following in zip(opening.knot, (*opening.knot[1:], opening.knot[0]), strict=True):
+            met = stopped[one]
+            assert met is not None and {met.a, met.b} & moves(plates, following)
+        assert "none can go first" in knot_words(study, opening)
+    assert found >= 1
+
+
+def test_a_windmill_is_explained() -> None:
+    """Flaps of which the last tucks under the first, a known fold (common practice); a waterfall's stand for them."""
+    study = Study(designed("waterfall", flaps=4))
+    words = knot_words(study, Opening((), (), (0, 1, 2, 3)))
+    assert "windmill" in words and "Lift them all a little together" in words
 
 
 # -- other ways of working it out

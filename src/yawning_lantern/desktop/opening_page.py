@@ -249,17 +249,24 @@ class OpeningPage(QWidget):
             found.insert(0, f"✕ {knot}")
         broke = self.work.broken
         if broke is not None and broke.study is study:
-            first = next((s for s in broke.opening.steps if s.contact is not None), None)
-            if first is None or first.contact is None:
-                found.insert(0, "✓ Tried to break it: 0.5 mm larger and a fifth thicker, it still opens.")
-            else:
-                told = contact_words(study, first, first.contact, units)
-                cure = next(iter(cures(study, first.contact)), None)
-                words = f"0.5 mm larger and a fifth thicker, this gives first: {step_words(study, first)}. {told}"
-                found.insert(0, f"✕ {words}")
-                if cure is not None:
-                    found.insert(1, f"→ {cure_words(study, cure, units)}")
+            found[:0] = self._gives(study, broke.opening)
         return found
+
+    def _gives(self, study: Study, broke: Opening) -> list[str]:
+        """What gives first with the margin, and what would cure it."""
+        units = self.session.design.units
+        first = next((s for s in broke.steps if s.contact is not None), None)
+        if broke.shut:
+            met, told = broke.shut[0], shut_words(study, broke.shut[0], units)
+        elif first is not None and first.contact is not None:
+            met, told = (
+                first.contact,
+                f"{step_words(study, first)}. {contact_words(study, first, first.contact, units)}",
+            )
+        else:
+            return ["✓ Tried to break it: 0.5 mm larger and a fifth thicker, it still opens."]
+        cured = [f"→ {cure_words(study, cure, units)}" for cure in cures(study, met)[:1]]
+        return [f"✕ 0.5 mm larger and a fifth thicker, this gives first: {told}", *cured]
 
     def _progress(self, done: int, of: int) -> None:
         self.bar.setRange(0, max(of, 1))

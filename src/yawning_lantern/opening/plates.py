@@ -13,7 +13,7 @@ from typing import Any
 from yawning_lantern.assembly import Assembly, CreaseStep, PlaceStep
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.on_use import load
-from yawning_lantern.pattern import Panel, Piece, Point
+from yawning_lantern.pattern import Panel, Piece, Point, bounds
 
 GIVE = 0.07
 """What a sheet gives on each face at most, mm; a thin one gives a quarter of itself."""
@@ -71,7 +71,8 @@ def _inset(panel: Panel, piece: Piece, grown: float) -> list[Point]:
             continue
         nx, ny = -(y1 - y0) / size, (x1 - x0) / size  # inward, for a counter-clockwise outline
         lines.append((nx, ny, nx * x0 + ny * y0 + t / 2 + EDGE + creased.get(k, -grown / 2)))
-    shape = points
+    x0, y0, x1, y1 = bounds(points)
+    shape = [(x0 - grown, y0 - grown), (x1 + grown, y0 - grown), (x1 + grown, y1 + grown), (x0 - grown, y1 + grown)]
     for nx, ny, d in lines:
         shape = _clipped(shape, nx, ny, d)
         if len(shape) < 3:

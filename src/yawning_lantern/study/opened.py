@@ -20,6 +20,11 @@ BAND_LAP = inches(1 / 2)
 BOW = inches(20)
 """Ribbon for a bow with tails, mm. Common practice, no source."""
 
+PRESSED = 0.2
+"""Sheets that lie on one another and grow thicker are pressed into one another less than this, mm."""
+WINDMILL = 3
+"""From so many flaps on, a ring of flaps of one part is a windmill."""
+
 
 def _never() -> bool:
     return False
@@ -44,10 +49,16 @@ def opening_in_order(study: Study, order: Sequence[int], cancelled: Callable[[],
 def broken(
     study: Study, opening: Opening, margin: Margin = BROKEN_BY, cancelled: Callable[[], bool] = _never
 ) -> Opening:
-    """The same steps with every sheet larger and thicker by a margin, everything else being where it was: it ends
-    with what gives first. Raises CancelledError."""
+    """The same steps with every sheet larger and thicker by a margin, everything else being where it was: it ends with
+    what gives first. What would be in one place when all is shut comes before any step, the deepest first.
+
+    Raises:
+        CancelledError: `cancelled` said so.
+    """
     plates = Plates(study.assembly, margin)
-    return check_order(plates, [step.motion for step in opening.steps if step.clear], (), cancelled)
+    shut = sorted(plates.shut_contacts(study.shut_frames), key=lambda met: -met.depth)
+    steps = [step.motion for step in opening.steps if step.clear]
+    return check_order(plates, steps, [met for met in shut if met.depth > PRESSED], cancelled)
 
 
 # -- time
@@ -158,14 +169,15 @@ def knot_words(study: Study, opening: Opening) -> str:
     """The ring of motions that hold one another, and what would undo it; nothing where there is none."""
     if not opening.knot:
         return ""
-    motions = study.assembly.motions
-    names = [study.resolved[motions[m].element].final.name for m in opening.knot]
-    parts = (
-        " holds ".join(dict.fromkeys([*names, names[0]]))
-        if len(set(names)) == 1
-        else " holds ".join([*names, names[0]])
-    )
-    return f"{parts}: none can go first. Turn one of them on its face, or give the first more room."
+    motions = [study.assembly.motions[m] for m in opening.knot]
+    if len(motions) >= WINDMILL and len({m.element for m in motions}) == 1 and all(m.kind == "swing" for m in motions):
+        name = study.resolved[motions[0].element].final.name
+        return (
+            f"{name}: a windmill. Every flap lies under the next, and the last tucks under the first: it holds "
+            "by itself. Lift them all a little together; then they open one by one."
+        )
+    words = " ".join(f"“{m.label}” waits for" for m in motions)
+    return f"{words} “{motions[0].label}”: none can go first. Turn one of them on its face, or give it more room."
 
 
 def verdict(study: Study, opening: Opening, units: Units, room: tuple[float, float, float]) -> str:
