@@ -176,7 +176,8 @@ def test_tiers_stack_into_one_column(studied: Maker) -> None:
         pitch = study.resolved["wrap"].sizes["height"].length + T
         for k, p in enumerate(mids):
             assert p[2] == pytest.approx(T / 2 + k * pitch, abs=0.15)
-            assert abs(p[0]) < 4.5 and abs(p[1]) < 4.5  # play and rounding only
+            # play and rounding only; a second turn is wider by a sixteenth and more, the least the trimmer can do
+            assert max(abs(p[0]), abs(p[1])) < 4.5 + (25.4 / 16 if trays > 4 else 0.0)
         opened = pose(study.assembly, State(1.0, (1.0,) * len(study.assembly.motions)))
         panels = [f for n, f in zip(study.assembly.nodes, opened, strict=True) if n.instance == "wrapper"]
         assert all(f[6:9] == pytest.approx(panels[0][6:9], abs=1e-6) for f in panels)  # one plane
