@@ -31,12 +31,14 @@ from yawning_lantern.opening.sweep import moves
 from yawning_lantern.structures import families, family, start_design
 from yawning_lantern.study import Study, opening_of, state_at
 from yawning_lantern.study.opened import (
+    GIVES,
     broken,
     contact_words,
     cures,
     knot_words,
     reach,
     shut_words,
+    solids,
     step_words,
     verdict,
 )
@@ -268,6 +270,28 @@ def test_a_windmill_is_explained() -> None:
     study = Study(designed("waterfall", flaps=4))
     words = knot_words(study, Opening((), (), (0, 1, 2, 3)))
     assert "windmill" in words and "Lift them all a little together" in words
+
+
+def test_what_stands_in_a_box_is_a_body() -> None:
+    held = {"content-width": 60.0, "content-depth": 50.0, "content-height": 40.0}
+    for name, kind in families().items():
+        known = {n: v for n, v in held.items() if n in {p.id for p in kind.parameters}}
+        if "contents" in kind.starts:
+            study = Study(start_design(name, known))
+            assert opening_of(study).works, name
+    design = start_design("tray", held)
+    design = add_guest(design, design.root.id, Element("lid", "lid", "Lid"), Place("mouth"))
+    study = Study(design)
+    (box,) = solids(study)
+    xs, ys = zip(*box.outline, strict=True)
+    size = (max(xs) - min(xs), max(ys) - min(ys), box.high - box.low)
+    assert size == pytest.approx((60.0 - 2 * GIVES, 50.0 - 2 * GIVES, 40.0 - 2 * GIVES))
+    assert opening_of(study).works
+    # worked: contents 40 mm high in walls of 30 stand some 10 mm above them, in the lid's top
+    low = Study(replace_settings(design, {"height": 30.0}))
+    opening = opening_of(low)
+    assert opening.shut and "What is in Tray" in shut_words(low, opening.shut[0], "mm")
+    assert max(c.depth for c in opening.shut) > 5.0
 
 
 # -- other ways of working it out

@@ -10,7 +10,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from yawning_lantern.assembly import Assembly, CreaseStep, PlaceStep
+from yawning_lantern.assembly import Assembly, CreaseStep, PlaceStep, Vec
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.on_use import load
 from yawning_lantern.pattern import Panel, Piece, Point, bounds
@@ -27,7 +27,7 @@ class Contact:
     """Two sheets that would have to be in one place: nodes, and how far the motion is done (0 to 1) when they meet.
 
     `depth` is how far they would go into one another, at the most, mm. `rests`: the moving one comes down on the other
-    and stays there.
+    and stays there. `solid` tells for each whether it is not the sheet itself but what stands on it.
     """
 
     a: int
@@ -35,6 +35,7 @@ class Contact:
     at: float
     depth: float
     rests: bool = False
+    solid: tuple[bool, bool] = (False, False)
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,16 +95,42 @@ def _clipped(points: Sequence[Point], nx: float, ny: float, d: float) -> list[Po
     return kept
 
 
-class Plates:
-    """The plates of an assembly. Sheets that bend are left out: they are pressed where they lie."""
+@dataclass(frozen=True, slots=True)
+class Solid:
+    """What stands on a panel, such as the contents of a box: its outline (counter-clockwise) and where it begins and
+    ends along the panel's normal, in the piece's coordinates, mm."""
 
-    def __init__(self, assembly: Assembly, margin: Margin = Margin()) -> None:
+    node: int
+    outline: tuple[Point, ...]
+    low: float
+    high: float
+
+
+def _prism(outline: Sequence[Point], low: float, high: float) -> list[Vec]:
+    """Corners of an upright prism: those below, then those above."""
+    return [(x, y, low) for x, y in outline] + [(x, y, high) for x, y in outline]
+
+
+def _body(fcl: Any, np: Any, vertices: Sequence[Vec]) -> Any:
+    """A prism as a convex body of the library."""
+    m = len(vertices) // 2
+    faces = [m, *range(m - 1, -1, -1), m, *range(m, 2 * m)]
+    for i in range(m):
+        j = (i + 1) % m
+        faces += [4, i, j, m + j, m + i]
+    return fcl.Convex(np.array(vertices), m + 2, np.array(faces, dtype=np.int64))
+
+
+class Plates:
+    """The plates of an assembly, and the solids that stand on them. Sheets that bend are left out: they are pressed
+    where they lie."""
+
+    def __init__(self, assembly: Assembly, margin: Margin = Margin(), solids: Sequence[Solid] = ()) -> None:
         fcl = self._fcl = load("fcl")
         numpy = self.np = load("numpy")
         self.assembly = assembly
         self.nodes: list[int] = []
-        self._objects: list[Any] = []
-        corners: list[list[tuple[float, float, float]]] = []
+        corners: list[list[Vec]] = []
         for k, node in enumerate(assembly.nodes):
             shape = _inset(node.panel, node.piece, margin.outline) if node.shape is None else []
             if not shape:
@@ -113,16 +140,13 @@ class Plates:
                 continue
             t = node.piece.stock.caliper
             half = t * (1 + margin.caliper) / 2 - min(t / 4, GIVE)
-            m = len(shape)
-            vertices = [(x, y, -half) for x, y in shape] + [(x, y, half) for x, y in shape]
-            faces = [m, *range(m - 1, -1, -1), m, *range(m, 2 * m)]
-            for i in range(m):
-                j = (i + 1) % m
-                faces += [4, i, j, m + j, m + i]
-            body = fcl.Convex(numpy.array(vertices), m + 2, numpy.array(faces, dtype=numpy.int64))
             self.nodes.append(k)
-            self._objects.append(fcl.CollisionObject(body))
-            corners.append(vertices)
+            corners.append(_prism(shape, -half, half))
+        self.sheets = len(self.nodes)
+        for solid in solids:
+            self.nodes.append(solid.node)
+            corners.append(_prism(solid.outline, solid.low, solid.high))
+        self._objects = [fcl.CollisionObject(_body(fcl, numpy, vertices)) for vertices in corners]
         most = max((len(c) for c in corners), default=2) // 2
         # bottom and top corners, padded by the first of them
         local = [[*c[: len(c) // 2], *[c[0]] * (most - len(c) // 2)] for c in corners]
@@ -131,7 +155,7 @@ class Plates:
         self._ways = self._outward(numpy, self._local[:, :most])
         self._request = fcl.CollisionRequest(num_max_contacts=1, enable_contact=True)
         self._asked = fcl.DistanceRequest(enable_nearest_points=True)
-        self.rank = {node: k for k, node in enumerate(self.nodes)}
+        self.rank = {node: k for k, node in enumerate(self.nodes[: self.sheets])}
         self.joined = self._joined()
         self.tests = 0
         """How many pairs were put to the library so far."""
@@ -168,7 +192,14 @@ class Plates:
             if a in self.rank and b in self.rank:
                 i, j = self.rank[a], self.rank[b]
                 pairs[i, j] = pairs[j, i] = True
+        for i in range(self.sheets, len(self.nodes)):
+            j = self.rank.get(self.nodes[i], i)
+            pairs[i, j] = pairs[j, i] = True  # it stands on that
         return pairs
+
+    def contact(self, i: int, j: int, at: float, depth: float, rests: bool = False) -> Contact:
+        """A contact of two ranks."""
+        return Contact(self.nodes[i], self.nodes[j], at, depth, rests, (i >= self.sheets, j >= self.sheets))
 
     def corners(self, turns: Any, origins: Any, ranks: Any = slice(None)) -> Any:
         """Corners (s, n, k, 3) of the plates, or of those of some ranks, at `s` stations, mm."""
@@ -234,11 +265,13 @@ class Plates:
         found = []
         for i, j in np.argwhere(np.triu(meet, 1)):
             if not self._one_sheet(i, j) and self.touch(i, j, turns, origins) is not None:
-                found.append(Contact(self.nodes[i], self.nodes[j], 0.0, self.depth(i, j, corners, ways)))
+                found.append(self.contact(int(i), int(j), 0.0, self.depth(i, j, corners, ways)))
         return tuple(found)
 
     def _one_sheet(self, i: int, j: int) -> bool:
         """Whether two plates are panels on both sides of one crease that lies flat."""
         a, b = self.nodes[i], self.nodes[j]
+        if max(i, j) >= self.sheets:
+            return False
         step = self.assembly.nodes[b].step
         return self.assembly.nodes[b].parent == a and isinstance(step, CreaseStep) and abs(step.shut) < 1e-6

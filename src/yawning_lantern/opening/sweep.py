@@ -304,10 +304,10 @@ def sweep(
             begin = at
             continue
         if rest is None:
-            met = Contact(plates.nodes[i], plates.nodes[j], at, deep)
+            met = plates.contact(i, j, at, deep)
             return Swept(met, tuple(rests.items()), tuple(resting))
         node, falling, lying = rest
-        met = Contact(plates.nodes[falling], plates.nodes[lying], at, deep, True)
+        met = plates.contact(falling, lying, at, deep, True)
         rests[node] = at
         resting.append(met)
         begin = at

@@ -9,9 +9,12 @@ from dataclasses import dataclass
 from yawning_lantern.fit import Check, headline, sentence
 from yawning_lantern.fold import State, extent, pose, weight
 from yawning_lantern.measure import Units, format_fine, format_length, format_size, inches, snap
-from yawning_lantern.opening import Contact, Margin, Opening, Plates, Standing, Step, check_order, find_opening
+from yawning_lantern.opening import Contact, Margin, Opening, Plates, Solid, Standing, Step, check_order, find_opening
 from yawning_lantern.study.study import Study
 
+NO_MARGIN = Margin()
+GIVES = 0.3
+"""What contents give on every side, mm."""
 BROKEN_BY = Margin(outline=0.5, caliper=0.2)
 """What “try to break it” adds: half a millimetre to every part, a fifth to every caliper."""
 
@@ -30,19 +33,48 @@ def _never() -> bool:
     return False
 
 
+def solids(study: Study) -> tuple[Solid, ...]:
+    """What the maker said stands on floors, as boxes that give a little."""
+    found = []
+    taken = {(r.host, r.place.face) for r in study.resolved.values() if r.host}
+    for element, r in study.resolved.items():
+        if r.part.contents is None:
+            continue
+        wide, deep, high = (max(size - 2 * GIVES, GIVES) for size in r.part.contents)
+        for mount in r.part.mounts:
+            if not mount.id.startswith(("floor", "tray-")) or (element, mount.id) in taken:
+                continue
+            (x, y), (ux, uy) = mount.origin, mount.up
+            across, along = (wide / 2 * uy, -wide / 2 * ux), (deep / 2 * ux, deep / 2 * uy)
+            outline = tuple(
+                (x + a * across[0] + b * along[0], y + a * across[1] + b * along[1])
+                for a, b in ((-1, -1), (1, -1), (1, 1), (-1, 1))
+            )
+            begin = mount.side * (mount.standoff + GIVES)
+            end = mount.side * (mount.standoff + GIVES + high)
+            node = study.assembly.index(element, mount.instance, mount.panel)
+            found.append(Solid(node, outline, min(begin, end), max(begin, end)))
+    return tuple(found)
+
+
+def plates_of(study: Study, margin: Margin = NO_MARGIN) -> Plates:
+    """Every sheet of a study, and what stands on its floors."""
+    return Plates(study.assembly, margin, solids(study))
+
+
 def opening_of(
     study: Study,
     cancelled: Callable[[], bool] = _never,
     told: Callable[[int, int], None] = lambda done, of: None,
 ) -> Opening:
     """The order in which the design opens. Some seconds for a large one. Raises CancelledError."""
-    plates = Plates(study.assembly)
+    plates = plates_of(study)
     return find_opening(plates, plates.shut_contacts(study.shut_frames), cancelled, told)
 
 
 def opening_in_order(study: Study, order: Sequence[int], cancelled: Callable[[], bool] = _never) -> Opening:
     """The opening in an order that was asked for; it ends where that stops. Raises CancelledError."""
-    plates = Plates(study.assembly)
+    plates = plates_of(study)
     return check_order(plates, order, plates.shut_contacts(study.shut_frames), cancelled)
 
 
@@ -55,7 +87,7 @@ def broken(
     Raises:
         CancelledError: `cancelled` said so.
     """
-    plates = Plates(study.assembly, margin)
+    plates = plates_of(study, margin)
     shut = sorted(plates.shut_contacts(study.shut_frames), key=lambda met: -met.depth)
     steps = [step.motion for step in opening.steps if step.clear]
     return check_order(plates, steps, [met for met in shut if met.depth > PRESSED], cancelled)
@@ -103,10 +135,12 @@ class Cure:
     parameter: str
 
 
-def panel_name(study: Study, node: int) -> str:
-    """A panel as a maker calls it: “Dusk layer, left wall”."""
+def panel_name(study: Study, node: int, solid: bool = False) -> str:
+    """A panel as a maker calls it, “Dusk layer, left wall”, or what stands on it."""
     n = study.assembly.nodes[node]
     name, label = study.resolved[n.element].final.name, n.panel.label
+    if solid:
+        return f"What is in {name}"
     return name if label.lower() in name.lower() else f"{name}, {label}"
 
 
@@ -122,7 +156,7 @@ def where(study: Study, step: Step, contact: Contact, units: Units) -> str:
 
 def contact_words(study: Study, step: Step, contact: Contact, units: Units) -> str:
     """“Inner lid, wall meets box, front wall at 37°, 2.1 mm deep.”"""
-    a, b = panel_name(study, contact.a), panel_name(study, contact.b)
+    a, b = panel_name(study, contact.a, contact.solid[0]), panel_name(study, contact.b, contact.solid[1])
     here = where(study, step, contact, units)
     if contact.rests:
         return f"{a} comes to rest on {b} {here}."
@@ -131,7 +165,7 @@ def contact_words(study: Study, step: Step, contact: Contact, units: Units) -> s
 
 def shut_words(study: Study, contact: Contact, units: Units) -> str:
     """Two sheets that are in one place before anything moves."""
-    a, b = panel_name(study, contact.a), panel_name(study, contact.b)
+    a, b = panel_name(study, contact.a, contact.solid[0]), panel_name(study, contact.b, contact.solid[1])
     return f"{a} and {b} are in one place when all is shut, {format_fine(contact.depth, units)} deep."
 
 
