@@ -8,7 +8,7 @@ tunnels."""
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -222,17 +222,20 @@ class _Sweep:
         return None
 
 
-def near_pairs(plates: Plates, stations: Stations) -> list[tuple[Any, Any, int, int]]:
-    """Every pair whose boxes meet at a station of a whole motion, with rotations and origins there: what a test of each
-    pair by itself would have to ask. For measurements."""
-    way = _Way(plates, stations, 0.0)
-    ii, jj = plates.np.nonzero(_Sweep(plates, way, set(), lambda: False).allowed)
-    found = []
-    low, high = way.at.min(axis=2), way.at.max(axis=2)
-    for k in range(len(way.shares)):
-        meet = (low[k][ii] <= high[k][jj]).all(-1) & (low[k][jj] <= high[k][ii]).all(-1)
-        found += [(way.turns[k], way.origins[k], int(i), int(j)) for i, j in zip(ii[meet], jj[meet], strict=True)]
-    return found
+def near_pairs(plates: Plates, stations: Stations, step: float) -> Iterator[tuple[Any, Any, int, int]]:
+    """Every pair whose boxes meet at stations of a whole motion that lie `step` mm apart, with rotations and origins
+    there: what would have to be asked if each pair were tested by itself. For measurements."""
+    np = plates.np
+    ii, jj = np.nonzero(_Sweep(plates, _Way(plates, stations, 0.0), set(), lambda: False).allowed)
+    few = plates.corners(*stations.at([k / 8 for k in range(9)]))
+    travel = float(np.linalg.norm(np.diff(few, axis=0), axis=-1).max(axis=(1, 2)).sum())
+    count = max(FEWEST, math.ceil(travel / step))
+    for k in range(count + 1):
+        turns, origins = stations.at([k / count])
+        at = plates.corners(turns, origins)[0]
+        low, high = at.min(axis=1), at.max(axis=1)
+        meet = (low[ii] <= high[jj]).all(-1) & (low[jj] <= high[ii]).all(-1)
+        yield from ((turns[0], origins[0], int(i), int(j)) for i, j in zip(ii[meet], jj[meet], strict=True))
 
 
 def _depth(plates: Plates, stations: Stations, i: int, j: int, at: float) -> float:
