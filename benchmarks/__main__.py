@@ -177,9 +177,8 @@ def opening() -> None:
     print("The demo set's opening, every step swept (goal 1.5 × python-fcl's pair tests alone)")
     print(f"  {len(found.steps)} steps swept in {swept:5.2f} s")
     for apart, taken in raw.items():
-        print(
-            f"  python-fcl, stations {apart} mm apart: {pairs[apart]} pairs {taken:5.2f} s; the sweep {swept / taken:5.2f} ×"
-        )
+        told = f"{pairs[apart]} pairs {taken:5.2f} s; the sweep {swept / taken:5.2f} ×"
+        print(f"  python-fcl, stations {apart} mm apart: {told}")
     print(f"  finding the order, with all that was tried on the way: {whole:5.1f} s")
 
 

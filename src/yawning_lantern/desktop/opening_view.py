@@ -16,8 +16,9 @@ from yawning_lantern.fold.camera import Camera
 from yawning_lantern.opening import Contact, Opening
 from yawning_lantern.study import Study, state_at
 
-CLOSER = 1.03
-"""The way of a lid is tall and thin: what matters fills the view so."""
+CLOSER = 1.25
+"""Of a long opening: the way of a lid is tall and thin, and what matters fills the view so."""
+LONG = 4  # steps
 
 
 class OpeningView(StandingView):
@@ -30,7 +31,6 @@ class OpeningView(StandingView):
         self._marks: list[tuple[Contact, str]] = []
         super().__init__(session, parent)
         self.setAccessibleName("The opening, standing")
-        self.camera = Camera(zoom=CLOSER)
 
     def show_opening(self, study: Study | None, opening: Opening | None) -> None:
         """Show another opening, or none."""
@@ -41,6 +41,9 @@ class OpeningView(StandingView):
             for k in range(len(opening.steps) + 1):
                 found += extent(study.assembly, pose(study.assembly, state_at(study, opening, float(k))))
             self._around = tuple(found)
+        if self.camera.zoom in (1.0, CLOSER):  # as it was, not the maker's own
+            zoom = CLOSER if opening is not None and len(opening.steps) >= LONG else 1.0
+            self.camera = Camera(self.camera.turn, self.camera.tilt, zoom, self.camera.shift)
         self._disturbed()
 
     def show_time(self, time: float, marks: Sequence[tuple[Contact, str]]) -> None:
