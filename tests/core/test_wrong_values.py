@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 import pytest
 
 from yawning_lantern.cli.main import main
@@ -49,3 +51,24 @@ def test_every_structure_knows_its_parameters(kind: str, capsys: pytest.CaptureF
 @pytest.mark.parametrize("kind", KINDS)
 def test_a_family_that_is_no_name_gets_the_nearest(kind: str, capsys: pytest.CaptureFixture[str]) -> None:
     assert kind in refused(capsys, "--family", kind[:-1] + "q")
+
+
+@pytest.mark.parametrize(
+    ("arguments", "said"),
+    [
+        (["opening", "--family", "no-such-thing"], "no-such-thing"),
+        (["opening"], "Give either a design file or --family."),
+        (["opening", "--family", "mat", "--set", "width=wide"], "wide"),
+        (["opening", "--family", "flap", "--strip", "steps.doc"], "End the name in .pdf or .svg."),
+        (["opening", "--family", "flap", "--film", "film.mov"], "Choose gif or png."),
+        (["opening", "no-such-file.lantern"], "no-such-file"),
+    ],
+)
+def test_opening_says_what_is_wrong_and_ends_with_2(
+    arguments: list[str], said: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    monkeypatch.chdir(tmp_path)
+    assert main(arguments) == 2
+    error = capsys.readouterr().err
+    assert error.startswith("lantern: ") and said in error and "Traceback" not in error
+    assert list(tmp_path.iterdir()) == []

@@ -10,11 +10,12 @@ from PySide6.QtWidgets import QWidget
 
 from yawning_lantern.desktop.session import Session
 from yawning_lantern.desktop.standing_view import StandingView
-from yawning_lantern.fold import State, extent, pose
+from yawning_lantern.fold import State
 from yawning_lantern.fold.bsp import Vec
 from yawning_lantern.fold.camera import Camera
 from yawning_lantern.opening import Contact, Opening
 from yawning_lantern.study import Study, state_at
+from yawning_lantern.study.opened import room_of
 
 CLOSER = 1.25
 """Of a long opening: the way of a lid is tall and thin, and what matters fills the view so."""
@@ -37,10 +38,7 @@ class OpeningView(StandingView):
         self.opening = opening
         self._around = ()
         if study is not None and opening is not None:
-            found: list[Vec] = []
-            for k in range(len(opening.steps) + 1):
-                found += extent(study.assembly, pose(study.assembly, state_at(study, opening, float(k))))
-            self._around = tuple(found)
+            self._around = room_of(study, opening)
         if self.camera.zoom in (1.0, CLOSER):  # as it was, not the maker's own
             zoom = CLOSER if opening is not None and len(opening.steps) >= LONG else 1.0
             self.camera = Camera(self.camera.turn, self.camera.tilt, zoom, self.camera.shift)

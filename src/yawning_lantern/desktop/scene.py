@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 from typing import NamedTuple
 
@@ -46,12 +45,7 @@ class ScenePainter:
         self._points = [
             p for node, f in zip(nodes, self._frames, strict=True) for p in corners(node, f, 1.0 + min(position, 0.0))
         ]
-        held = [*self._points, *around]
-        lo = [min(p[k] for p in held) for k in range(3)]
-        hi = [max(p[k] for p in held) for k in range(3)]
-        middle = ((lo[0] + hi[0]) / 2, (lo[1] + hi[1]) / 2, (lo[2] + hi[2]) / 2)
-        radius = max(math.dist(p, middle) for p in held) or 1.0
-        self._view = Projection.of(camera, middle, radius, size)
+        self._view = Projection.holding(camera, [*self._points, *around], size)
 
     def paint(self, painter: QPainter, chosen: str = "") -> Drawn:
         """Table, sheets far to near, contents; gives every polygon with its element, in the order painted."""

@@ -13,14 +13,14 @@ from xml.sax.saxutils import escape
 from yawning_lantern.errors import UnknownNameError
 from yawning_lantern.exchange.files import write_atomically
 from yawning_lantern.exchange.pdf import FONTS, POINTS_PER_MM, register_fonts
-from yawning_lantern.fold import State, corners, extent, paint_order, pose
+from yawning_lantern.fold import State, corners, paint_order
 from yawning_lantern.fold.bsp import Vec
 from yawning_lantern.fold.camera import Camera, Projection
 from yawning_lantern.fold.lit import Colour, shade
 from yawning_lantern.measure import Units
 from yawning_lantern.opening import Opening
 from yawning_lantern.study import Study, state_at
-from yawning_lantern.study.opened import contact_words, step_words, verdict
+from yawning_lantern.study.opened import contact_words, room_of, step_words, verdict
 
 COLUMNS = 3
 PICTURE = (84.0, 66.0)
@@ -53,21 +53,11 @@ class Picture:
     caption: str
 
 
-def room_of(study: Study, opening: Opening) -> tuple[Vec, ...]:
-    """Corners (mm) that hold everything at every step, so that all pictures have one scale."""
-    found: list[Vec] = []
-    for k in range(len(opening.steps) + 1):
-        found += extent(study.assembly, pose(study.assembly, state_at(study, opening, float(k))))
-    return tuple(found)
-
-
 def picture(study: Study, state: State, size: tuple[float, float], around: Sequence[Vec], caption: str = "") -> Picture:
     """A state as the standing view shows it."""
     frames, tree = study.picture_of(state)
     held = [*around, *(p for n, f in zip(study.assembly.nodes, frames, strict=True) for p in corners(n, f, state.make))]
-    lo, hi = [min(p[k] for p in held) for k in range(3)], [max(p[k] for p in held) for k in range(3)]
-    middle = ((lo[0] + hi[0]) / 2, (lo[1] + hi[1]) / 2, (lo[2] + hi[2]) / 2)
-    view = Projection.of(Camera(), middle, max(math.dist(p, middle) for p in held) or 1.0, size)
+    view = Projection.holding(Camera(), held, size)
     found = []
     for facet in paint_order(tree, view.eye):
         node = study.assembly.nodes[facet.node]

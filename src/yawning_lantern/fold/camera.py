@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from yawning_lantern.fold.bsp import Vec
@@ -60,6 +61,13 @@ class Projection:
         origin = (size[0] / 2 + camera.shift[0], size[1] / 2 + camera.shift[1])
         ahead = (-back[0], -back[1], -back[2])
         return Projection(eye, right, up, ahead, middle, fit * camera.zoom, origin, distance)
+
+    @staticmethod
+    def holding(camera: Camera, points: Sequence[Vec], size: tuple[float, float]) -> Projection:
+        """Look at points (mm) so that all of them fit in `size` pixels."""
+        lo, hi = [min(p[k] for p in points) for k in range(3)], [max(p[k] for p in points) for k in range(3)]
+        middle = ((lo[0] + hi[0]) / 2, (lo[1] + hi[1]) / 2, (lo[2] + hi[2]) / 2)
+        return Projection.of(camera, middle, max(math.dist(p, middle) for p in points) or 1.0, size)
 
     def point(self, p: Vec) -> tuple[float, float]:
         """A point in pixels."""

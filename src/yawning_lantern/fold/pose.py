@@ -38,7 +38,8 @@ def opening_state(assembly: Assembly, position: float) -> State:
     return State(1.0, tuple(min(1.0, max(0.0, done - k)) for k in range(n)))
 
 
-def _angle(index: int, nodes: Sequence[Node], state: State) -> float:
+def fold_angle(index: int, nodes: Sequence[Node], state: State) -> float:
+    """The angle of a node's crease in a state, radians, where no ring decides it."""
     node = nodes[index]
     step = node.step
     assert isinstance(step, CreaseStep)
@@ -82,7 +83,7 @@ def pose(assembly: Assembly, state: State) -> list[Frame]:
     for i, node in enumerate(nodes):
         step = node.step
         if isinstance(step, CreaseStep):
-            angle = solved[i] if i in solved else _angle(i, nodes, state)
+            angle = solved[i] if i in solved else fold_angle(i, nodes, state)
             frames.append(then(frames[node.parent], crease_frame(step, angle)))
         else:
             frame = placed(step, state) if step.moves or state.make < 1.0 else step.frame

@@ -10,7 +10,7 @@ from yawning_lantern.assembly import Assembly, CreaseStep
 from yawning_lantern.on_use import load
 from yawning_lantern.opening.plates import Contact, Plates
 from yawning_lantern.opening.stations import Standing, turns_of
-from yawning_lantern.opening.sweep import CancelledError, Swept, moves, sweep
+from yawning_lantern.opening.sweep import Swept, moves, sweep
 
 _DEEP = 3
 """How many things may have to be moved out of the way of one another for one step."""
@@ -316,12 +316,8 @@ def _staged(search: Search, steps: Sequence[Step], step: Step) -> Step:
                 and first.after.rests == {**step.after.rests}
                 and search.opens(last.motion, first.after).clear
             ):
-                return _with_stage(step, stage)
-    return _with_stage(step, stage + 1)
-
-
-def _with_stage(step: Step, stage: int) -> Step:
-    return replace(step, stage=stage)
+                return replace(step, stage=stage)
+    return replace(step, stage=stage + 1)
 
 
 def _knot(search: Search, left: Sequence[int], contacts: dict[int, Contact | None]) -> tuple[int, ...]:
@@ -337,6 +333,3 @@ def _knot(search: Search, left: Sequence[int], contacts: dict[int, Contact | Non
                 graph.add_edge(motion, other)
     cycles = sorted(networkx.simple_cycles(graph, length_bound=6), key=len) if len(left) <= _KNOTS else []
     return tuple(cycles[0]) if cycles else ()
-
-
-__all__ = ["CancelledError", "Opening", "Search", "Step", "check_order", "find_opening", "natural_order"]

@@ -14,6 +14,7 @@ from yawning_lantern.assembly import Assembly, CreaseStep, PlaceStep, Vec
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.on_use import load
 from yawning_lantern.pattern import Panel, Piece, Point, bounds
+from yawning_lantern.pattern.build import shared_edge
 
 GIVE = 0.07
 """What a sheet gives on each face at most, mm; a thin one gives a quarter of itself."""
@@ -51,8 +52,6 @@ def _inset(panel: Panel, piece: Piece, grown: float) -> list[Point]:
 
     Free edges go out by half of what it is `grown`, mm.
     """
-    from yawning_lantern.pattern.build import shared_edge
-
     t = piece.stock.caliper
     points = list(panel.outline)
     n = len(points)
@@ -157,8 +156,6 @@ class Plates:
         self._asked = fcl.DistanceRequest(enable_nearest_points=True)
         self.rank = {node: k for k, node in enumerate(self.nodes[: self.sheets])}
         self.joined = self._joined()
-        self.tests = 0
-        """How many pairs were put to the library so far."""
 
     @staticmethod
     def _outward(np: Any, outline: Any) -> Any:
@@ -221,14 +218,12 @@ class Plates:
 
     def touch(self, i: int, j: int, turns: Any, origins: Any) -> Any:
         """Where two plates (by rank) are in one place, mm, or None where they are not."""
-        self.tests += 1
         result = self._fcl.CollisionResult()
         hit = self._fcl.collide(self._set(i, turns, origins), self._set(j, turns, origins), self._request, result)
         return self.np.array(result.contacts[0].pos) if hit else None
 
     def way_apart(self, i: int, j: int, turns: Any, origins: Any) -> Any:
         """The unit direction between the nearest points of two plates (by rank), or None where they touch."""
-        self.tests += 1
         result = self._fcl.DistanceResult()
         gap = self._fcl.distance(self._set(i, turns, origins), self._set(j, turns, origins), self._asked, result)
         if gap <= 1e-6:

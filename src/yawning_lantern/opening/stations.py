@@ -11,6 +11,7 @@ from yawning_lantern.assembly import Assembly, CreaseStep, Ring
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.fold import State, pose
 from yawning_lantern.fold.frames import crease_frame
+from yawning_lantern.fold.pose import fold_angle, placed
 from yawning_lantern.fold.rings import ring_angles, ring_path
 from yawning_lantern.on_use import load
 
@@ -80,24 +81,12 @@ class Stations:
         f = self.np.array(frames)
         return f[:, :9].reshape(-1, 3, 3).transpose(0, 2, 1), f[:, 9:]
 
-    def _local(self, k: int, share: float, solved: Mapping[int, float]) -> Frame:
-        """The frame of a node in its parent's, with the motion `share` under way."""
+    def _local(self, k: int, state: State, solved: Mapping[int, float]) -> Frame:
+        """The frame of a node in its parent's in a state."""
         step = self.assembly.nodes[k].step
-        rests = self.standing.rests
-        opened = self.standing.opened
         if not isinstance(step, CreaseStep):
-            x, y, z = step.frame[9:]
-            for m, way in step.moves:
-                done = share if m == self.motion else float(m in opened)
-                x, y, z = x + done * way[0], y + done * way[1], z + done * way[2]
-            return (*step.frame[:9], x, y, z)
-        if k in solved:
-            return crease_frame(step, solved[k])
-        angle = step.shut
-        for m, added in step.turns:
-            done = share if m == self.motion else float(m in opened)
-            angle += min(done, rests.get((k, m), 1.0)) * added
-        return crease_frame(step, angle)
+            return placed(step, state)
+        return crease_frame(step, solved[k] if k in solved else fold_angle(k, self.assembly.nodes, state))
 
     def _solved(self, shares: Sequence[float]) -> list[dict[int, float]]:
         """The angles of ring creases at each share; rings opened before keep the angles of the base pose."""
@@ -131,25 +120,26 @@ class Stations:
     def at(self, shares: Sequence[float]) -> tuple[Any, Any]:
         """Rotations (s, n, 3, 3) and origins (s, n, 3) in mm of the chosen nodes at `s` shares of the motion."""
         np = self.np
+        count = len(self.assembly.motions)
+        states = [self.standing.state(count, self.motion, share) for share in shares]
         solved = self._solved(shares)
-        placed: dict[int, tuple[Any, Any]] = {}
+        found: dict[int, tuple[Any, Any]] = {}
         for k, node in enumerate(self.assembly.nodes):
             if self.mover[k] < 0:
                 continue
             if self.mover[k] == k:
-                turn, move = self._split([self._local(k, s, a) for s, a in zip(shares, solved, strict=True)])
+                turn, move = self._split([self._local(k, s, a) for s, a in zip(states, solved, strict=True)])
             else:
                 turn, move = self._inside(k)
             if node.parent < 0:
-                placed[k] = turn, move
+                found[k] = turn, move
                 continue
-            above, origin = placed.get(node.parent) or self._base[node.parent]
-            placed[k] = above @ turn, (above @ move[..., None])[..., 0] + origin
-        count = len(shares)
-        turns = np.empty((count, len(self.nodes), 3, 3))
-        origins = np.empty((count, len(self.nodes), 3))
+            above, origin = found.get(node.parent) or self._base[node.parent]
+            found[k] = above @ turn, (above @ move[..., None])[..., 0] + origin
+        turns = np.empty((len(shares), len(self.nodes), 3, 3))
+        origins = np.empty((len(shares), len(self.nodes), 3))
         for i, k in enumerate(self.nodes):
-            turns[:, i], origins[:, i] = placed.get(k) or self._base[k]
+            turns[:, i], origins[:, i] = found.get(k) or self._base[k]
         return turns, origins
 
     def _inside(self, k: int) -> tuple[Any, Any]:

@@ -2,7 +2,7 @@
 
 Poses are taken close together. Between two of them a pair of sheets is clear where one direction parts them in both:
 the corners go straight from one to the other but for the bend of their path, which is told from three poses and left
-as a margin. Where no direction does, the stretch is halved, down to less than a sheet's thickness. So nothing
+as a margin. Where no direction does, the stretch is cut in eight, down to less than a sheet's thickness. So nothing
 tunnels."""
 
 from __future__ import annotations
@@ -19,7 +19,7 @@ from yawning_lantern.opening.stations import Standing, Stations, turns_of
 STEP = 6.0
 """How far a corner may move between two poses, mm."""
 FINEST = 0.06
-"""How fine a stretch is halved, mm: less than the thinnest sheet that is used."""
+"""How fine a stretch is cut, mm: less than the thinnest sheet that is used."""
 FEWEST, MOST = 6, 80
 _SHORTEST = 2e-5  # of a motion
 _DEPTHS = 24
@@ -300,12 +300,12 @@ def sweep(
         if found is None:
             return Swept(None, tuple(rests.items()), tuple(resting))
         at, i, j, place = found
-        rest = _rests(plates, stations, i, j, at, place)
         deep = _depth(plates, stations, i, j, at)
         if deep < GRAZE:
             grazing.add((i, j))
             begin = at
             continue
+        rest = _rests(plates, stations, i, j, at, place)
         if rest is None:
             met = plates.contact(i, j, at, deep)
             return Swept(met, tuple(rests.items()), tuple(resting))

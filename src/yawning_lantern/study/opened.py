@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from yawning_lantern.fit import Check, headline, sentence
 from yawning_lantern.fold import State, extent, pose, weight
+from yawning_lantern.fold.bsp import Vec
 from yawning_lantern.measure import Units, format_fine, format_length, format_size, inches, snap
 from yawning_lantern.opening import Contact, Margin, Opening, Plates, Solid, Standing, Step, check_order, find_opening
 from yawning_lantern.study.study import Study
@@ -114,13 +114,18 @@ def state_at(study: Study, opening: Opening, time: float) -> State:
     return Standing(step.after.opened, step.before.rests).state(count, step.motion, 1.0 - share)
 
 
-def reach(study: Study, opening: Opening) -> tuple[float, float, float]:
-    """Width, depth and height (mm) of the room everything takes on the table while it opens, from pose to pose."""
-    lo, hi = [math.inf] * 3, [-math.inf] * 3
+def room_of(study: Study, opening: Opening) -> tuple[Vec, ...]:
+    """Corners (mm) that hold everything before and after every step and half way through it."""
+    found: list[Vec] = []
     for k in range(2 * len(opening.steps) + 1):
-        low, high = extent(study.assembly, pose(study.assembly, state_at(study, opening, k / 2)))
-        lo, hi = [min(a, b) for a, b in zip(lo, low, strict=True)], [max(a, b) for a, b in zip(hi, high, strict=True)]
-    return hi[0] - lo[0], hi[1] - lo[1], hi[2] - lo[2]
+        found += extent(study.assembly, pose(study.assembly, state_at(study, opening, k / 2)))
+    return tuple(found)
+
+
+def reach(study: Study, opening: Opening) -> tuple[float, float, float]:
+    """Width, depth and height (mm) of the room everything takes on the table while it opens."""
+    wide, deep, high = (max(values) - min(values) for values in zip(*room_of(study, opening), strict=True))
+    return wide, deep, high
 
 
 # -- words
