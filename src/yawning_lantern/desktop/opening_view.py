@@ -30,6 +30,8 @@ class OpeningView(StandingView):
         self.time = 0.0
         self._around: tuple[Vec, ...] = ()
         self._marks: list[tuple[Contact, str]] = []
+        self.labels: list[QRectF] = []
+        """Where words stand at contacts, as painted last."""
         super().__init__(session, parent)
         self.setAccessibleName("The opening, standing")
 
@@ -64,7 +66,7 @@ class OpeningView(StandingView):
 
     def annotate(self, painter: QPainter) -> None:
         """Both sheets of a contact outlined, and at them its sign and words."""
-        taken: list[QRectF] = []
+        self.labels.clear()
         for met, words in self._marks:
             colour = self.theme.colour("tight" if met.rests else "clash")
             painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -76,17 +78,15 @@ class OpeningView(StandingView):
                     places.append(sheet.polygon.boundingRect().center())
             if places:
                 middle = QPointF(sum(p.x() for p in places) / len(places), sum(p.y() for p in places) / len(places))
-                self._label(painter, middle, words, colour, met.rests, taken)
+                self._label(painter, middle, words, colour, met.rests)
 
-    def _label(
-        self, painter: QPainter, at: QPointF, words: str, colour: QColor, rests: bool, taken: list[QRectF]
-    ) -> None:
+    def _label(self, painter: QPainter, at: QPointF, words: str, colour: QColor, rests: bool) -> None:
         box = QRectF(painter.fontMetrics().boundingRect(words)).adjusted(-4, -3, 24, 3)
         box.moveCenter(at)
         box.moveLeft(max(4.0, min(box.left(), self.width() - box.width() - 4)))
-        while any(box.intersects(other) for other in taken):
+        while any(box.intersects(other) for other in self.labels):
             box.translate(0, box.height() + 2)
-        taken.append(QRectF(box))
+        self.labels.append(QRectF(box))
         painter.setPen(QPen(colour, 1.5))
         painter.setBrush(self.theme.colour("card"))
         painter.drawRect(box)
