@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import subprocess
+import sys
 from pathlib import Path
 
 import pytest
@@ -72,3 +74,14 @@ def test_opening_says_what_is_wrong_and_ends_with_2(
     error = capsys.readouterr().err
     assert error.startswith("lantern: ") and said in error and "Traceback" not in error
     assert list(tmp_path.iterdir()) == []
+
+
+def test_a_reader_that_has_read_enough_is_no_fault(tmp_path: Path) -> None:
+    """The first line is read and the pipe closed, as `head -1` does; what was to be written is written."""
+    target = tmp_path / "pose.obj"
+    command = [sys.executable, "-m", "yawning_lantern.cli.main", "opening", "--family", "flap", "--pose", str(target)]
+    with subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True, bufsize=1) as child:
+        assert child.stdout is not None and child.stderr is not None
+        child.stdout.close()
+        assert child.stderr.read() == "" and child.wait() == 0
+    assert target.exists()

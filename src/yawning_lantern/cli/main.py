@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import argparse
 import json
+import os
 import sys
 from collections.abc import Sequence
 from pathlib import Path
@@ -78,10 +79,15 @@ def main(arguments: Sequence[str] | None = None) -> int:
     """Run one command; gives the exit code."""
     options = _parser().parse_args(arguments)
     try:
-        return {"families": _families, "plan": _plan, "opening": _opening}[options.command](options)
+        code = {"families": _families, "plan": _plan, "opening": _opening}[options.command](options)
+        sys.stdout.flush()
+        return code
     except LanternError as error:
         print(f"lantern: {error.sentence()}", file=sys.stderr)
         return 2
+    except BrokenPipeError:  # whoever reads has read enough
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return 0
 
 
 def _told(kind: Family) -> dict[str, Any]:
@@ -231,6 +237,12 @@ def _opening(options: argparse.Namespace) -> int:
 
     opening = opening_of(study, told=told)
     room = reach(study, opening)
+    if options.strip:
+        write_strip(study, opening, options.strip, units, room)
+    if options.film:
+        write_film(study, opening, options.film)
+    if options.pose:
+        write_pose(study, state_at(study, opening, options.step), options.pose)
     print(verdict(study, opening, units, room))
     for contact in opening.shut:
         print(f"  {shut_words(study, contact, units)}")
@@ -247,12 +259,6 @@ def _opening(options: argparse.Namespace) -> int:
     for name, words in closed_facts(study, units):
         print(f"{name:12}{words}")
     print("If it goes by post, the carrier's own thickness and weight limits have the last word.")
-    if options.strip:
-        write_strip(study, opening, options.strip, units, room)
-    if options.film:
-        write_film(study, opening, options.film)
-    if options.pose:
-        write_pose(study, state_at(study, opening, options.step), options.pose)
     return 0 if opening.works else 1
 
 
