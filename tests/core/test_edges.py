@@ -54,7 +54,8 @@ def test_off_the_middle_takes_from_one_side_and_gives_to_the_other() -> None:
     found = gaps(room(50, 50, per_side=True), need(40, 40, use="layer"), 0, (2.0, -1.0))
     assert found["right"] == pytest.approx(3.0) and found["left"] == pytest.approx(7.0)
     assert found["back"] == pytest.approx(6.0) and found["front"] == pytest.approx(4.0)
-    assert gaps(room(50, 50), need(40, 40), 0, (2.0, 0.0))["across"] == pytest.approx(10.0)
+    found = gaps(room(50, 50), need(40, 40), 0, (2.0, 0.0))
+    assert (found["right"], found["left"], found["front to back"]) == pytest.approx((3.0, 7.0, 10.0))
 
 
 def test_over_is_the_other_way_round() -> None:

@@ -30,15 +30,14 @@ from yawning_lantern.opening import (
 from yawning_lantern.opening.sweep import moves
 from yawning_lantern.structures import families, family, start_design
 from yawning_lantern.study import Study, opening_of, state_at
+from yawning_lantern.study.bodies import GIVES, solids
 from yawning_lantern.study.opened import (
-    GIVES,
     broken,
     contact_words,
     cures,
     knot_words,
     reach,
     shut_words,
-    solids,
     step_words,
     verdict,
 )
@@ -282,7 +281,7 @@ def test_what_stands_in_a_box_is_a_body() -> None:
     design = start_design("tray", held)
     design = add_guest(design, design.root.id, Element("lid", "lid", "Lid"), Place("mouth"))
     study = Study(design)
-    (box,) = solids(study)
+    (box,) = solids(study.resolved, study.assembly)
     xs, ys = zip(*box.outline, strict=True)
     size = (max(xs) - min(xs), max(ys) - min(ys), box.high - box.low)
     assert size == pytest.approx((60.0 - 2 * GIVES, 50.0 - 2 * GIVES, 40.0 - 2 * GIVES))
@@ -380,7 +379,7 @@ def test_a_sweep_meets_where_poses_close_together_meet() -> None:
         if swept.contact is None:
             continue
         met += 1
-        i, j = plates.rank[swept.contact.a], plates.rank[swept.contact.b]
+        i, j = plates.ranks[swept.contact.a][0], plates.ranks[swept.contact.b][0]
         count = len(study.assembly.motions)
         rests = {(node, motion): share for node, share in swept.rests}
         first = None

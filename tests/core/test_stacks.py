@@ -164,7 +164,7 @@ def test_things_on_facing_walls_are_told_when_they_meet() -> None:
         box = add_guest(box, "tray", block, Place(f"{side}-inside"))
     assert not Study(box).has_clash
     more = add_guest(box, "right", Element("more", "drop-ladder", "", {"tray-depth": 14.0, "trays": 3}), Place("face"))
-    clash = next(c for c in Study(more).checks if c.is_clash and "between what is on its walls" in c.gap.between[0])
+    clash = next(c for c in Study(more).checks if c.is_clash and c.gap.code == "beside")
     # worked: 60 − 2 × 9.9 − 3 × 14 = −1.8, less the sheets of the ladder's floors and of the walls
     assert -3.6 < clash.gap.value < -1.8
 

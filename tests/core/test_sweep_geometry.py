@@ -18,7 +18,7 @@ from yawning_lantern.fold import pose
 from yawning_lantern.fold.camera import Camera, Projection
 from yawning_lantern.fold.rings import ring_angles, ring_path
 from yawning_lantern.opening import Margin, Plates, Solid, Standing, Stations, find_opening
-from yawning_lantern.opening.plates import EDGE, GIVE
+from yawning_lantern.opening.bodies import EDGE, GIVE, ROUND
 from yawning_lantern.opening.stations import movers, turns_of
 from yawning_lantern.opening.sweep import moves, parted, sweep
 from yawning_lantern.structures import families, start_design
@@ -57,11 +57,13 @@ def test_plates_lie_inside_their_panels(name: str) -> None:
     plates = Plates(study.assembly)
     for rank, k in enumerate(plates.nodes):
         node = study.assembly.nodes[k]
+        if node.shape is not None:
+            continue  # a bent sheet's body is tested by its own geometry
         panel = Polygon(node.panel.outline)
         own = outline_of(plates, rank)
         assert own.within(panel.buffer(1e-6)) and own.area > 0
         # every edge gives half a sheet; an edge with a fold gives the bend of the fold beside it
-        assert own.distance(panel.exterior) >= node.piece.stock.caliper / 2 + EDGE - 1e-6
+        assert own.distance(panel.exterior) >= min(node.piece.stock.caliper / 2, ROUND) + EDGE - 1e-6
 
 
 def test_a_plate_is_thinner_than_its_sheet_by_what_paper_gives() -> None:
@@ -209,7 +211,7 @@ def test_a_clear_sweep_is_clear_in_every_pose() -> None:
         stations = Stations(study.assembly, plates.nodes, 0, Standing())
         mover = np.array([stations.mover[k] for k in plates.nodes])
         allowed = np.triu((mover[:, None] != mover[None]) & ~plates.joined, 1)
-        shut = {(plates.rank[c.a], plates.rank[c.b]) for c in plates.shut_contacts(study.shut_frames)}
+        shut = {(plates.ranks[c.a][0], plates.ranks[c.b][0]) for c in plates.shut_contacts(study.shut_frames)}
         turns, origins = stations.at(list(np.linspace(0, 1, 150)))
         corners, ways = plates.corners(turns, origins), plates.ways(turns)
         for s in range(150):

@@ -13,7 +13,7 @@ from yawning_lantern.exchange.reference import reference
 from yawning_lantern.pattern import Panel, build_piece, rectangle
 from yawning_lantern.structures import Parameter, Situation, Sized, Sizes, registry
 from yawning_lantern.structures.solving import centred, face_room, length_of, sheet_gap
-from yawning_lantern.study import Study
+from yawning_lantern.study import Study, remedies
 
 from ..conftest import designed
 
@@ -91,7 +91,7 @@ def test_a_family_from_outside_is_host_and_guest_like_any_other() -> None:
     assert mat[11] == pytest.approx(t + 2.0 + study.resolved["m"].final.paper.caliper / 2)  # stacked by thickness
     wide = Study(set_value(design, "p", "width", 110.0))
     assert [c.gap.element for c in wide.checks if c.is_clash] == ["p"]
-    assert any(cure.parameter == "width" for cure in wide.remedies(next(c for c in wide.checks if c.is_clash)))
+    assert any(cure.parameter == "width" for cure in remedies(wide, next(c for c in wide.checks if c.is_clash)))
     assert "## Plaque (`plaque`)" in reference()
 
 

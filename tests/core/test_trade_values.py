@@ -9,7 +9,7 @@ import pytest
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.exchange.plan import plan
 from yawning_lantern.structures import start_design
-from yawning_lantern.study import Study
+from yawning_lantern.study import Study, remedies
 
 from ..conftest import Maker
 
@@ -210,5 +210,5 @@ def test_pop_up_past_the_edge_is_a_clash_with_a_remedy(studied: Maker) -> None:
     study = studied("floating-layer", page_width=4, out=2, up=2.125)
     clash = next(c for c in study.checks if c.is_clash)
     assert clash.gap.code == "inside-card" and clash.gap.value == pytest.approx(-0.125 * 25.4)
-    cures = {cure.parameter for cure in study.remedies(clash)}
+    cures = {cure.parameter for cure in remedies(study, clash)}
     assert {"up", "page-width"} <= cures

@@ -1,6 +1,6 @@
 """What a built design is: parts of pieces and joints, Room and Need between them, gaps, and the whole joined up."""
 
-from yawning_lantern.assembly.edges import edge_gaps
+from yawning_lantern.assembly.edges import edge_gaps, seat_shift
 from yawning_lantern.assembly.joined import Assembly, CreaseStep, Guest, Motion, Node, PlaceStep, Ring, join
 from yawning_lantern.assembly.part import Attach, Closure, Instance, Loop, Mount, Part, Pocket, Root, Shape, Swing, Vec
 from yawning_lantern.assembly.room import Gap, Need, Relation, Room, Side, box_sides, sits_on
@@ -36,6 +36,7 @@ __all__ = [
     "box_sides",
     "edge_gaps",
     "join",
+    "seat_shift",
     "sits_on",
     "span",
 ]

@@ -5,16 +5,18 @@ from __future__ import annotations
 import math
 
 from yawning_lantern.assembly.room import Gap, Need, Room, Side
-from yawning_lantern.assembly.spans import Span, Term
+from yawning_lantern.assembly.spans import Lever, Span, Term
 
 _SAME_ANGLE = 1e-6
+_UNLIKE = 0.01  # mm
 
 
 def _turned(angle: float, turn: int) -> float:
     return (angle + turn * math.pi / 2) % (2 * math.pi)
 
 
-def _matching(sides: tuple[Side, ...], angle: float, turn: int) -> Side | None:
+def matching_side(sides: tuple[Side, ...], angle: float, turn: int) -> Side | None:
+    """The side of a guest that looks in a direction of the face (radians) when it is turned, or None."""
     for side in sides:
         apart = abs(_turned(side.angle, turn) - angle % (2 * math.pi))
         if min(apart, 2 * math.pi - apart) < _SAME_ANGLE:
@@ -39,20 +41,53 @@ def support(sides: tuple[Side, ...], angle: float, turn: int) -> float:
     return far
 
 
-def _one_side(room_side: Side, need: Need, turn: int, offset: tuple[float, float], over: bool) -> Span | None:
-    """What is left at one side of the room, the guest `offset` (mm) from the middle."""
-    own = _matching(need.sides, room_side.angle, turn)
+def seat_shift(room: Room, need: Need, turn: int) -> tuple[float, float]:
+    """How far the middle of a guest lies off the middle of the face, mm, so that it has as much room on either side.
+
+    Walls carry unlike bulk, and things stand out unlike: the maker sets a thing in the middle of what is free. Layers
+    are glued base on base, and bands lie as they fall.
+    """
+    if room.per_side and need.use == room.use:
+        return 0.0, 0.0
+    found = []
+    for angle in (0.0, math.pi / 2):
+        ahead, behind = matching_side(room.sides, angle, 0), matching_side(room.sides, angle + math.pi, 0)
+        own, other = matching_side(need.sides, angle, turn), matching_side(need.sides, angle + math.pi, turn)
+        shift = 0.0
+        if ahead is not None and behind is not None and room.relation in ("inside", "onto", "over"):
+            shift = (ahead.reach.value - behind.reach.value) / 2
+            if own is not None and other is not None:
+                shift -= (own.reach.value - other.reach.value) / 2
+        found.append(shift if abs(shift) > 1e-9 else 0.0)
+    return found[0], found[1]
+
+
+def _one_side(
+    room_side: Side,
+    need: Need,
+    turn: int,
+    place: tuple[float, float],
+    shift: tuple[float, float],
+    over: bool,
+    guest: str,
+) -> Span | None:
+    """What is left at one side of the room, the guest at its `place` (mm) from where it would sit by itself."""
+    own = matching_side(need.sides, room_side.angle, turn)
     if own is not None:
         reach = own.reach
     elif len(need.sides) >= 3:
         reach = Span((Term(f"corner towards {room_side.name}", support(need.sides, room_side.angle, turn)),))
     else:
         return None
-    shift = offset[0] * math.cos(room_side.angle) + offset[1] * math.sin(room_side.angle)
+    sign = 1.0 if over else -1.0
     left = reach - room_side.reach if over else room_side.reach - reach
-    if abs(shift) < 1e-9:
-        return left
-    return left.plus(Term("off the middle", shift if over else -shift))
+    c, q = math.cos(room_side.angle), math.sin(room_side.angle)
+    own_shift = shift[0] * c + shift[1] * q
+    terms = [Term("set in the middle of what is free", sign * own_shift)] if abs(own_shift) > 1e-9 else []
+    for share, at, name in ((c, place[0], "place-x"), (q, place[1], "place-y")):
+        if abs(share * at) > 1e-9:
+            terms.append(Term("off the middle", sign * share * at, Lever(guest, name, sign * share)))
+    return Span((*left.terms, *terms))
 
 
 def _axis(angle: float) -> str:
@@ -69,19 +104,21 @@ def edge_gaps(
     room: Room,
     need: Need,
     turn: int,
-    offset: tuple[float, float],
+    place: tuple[float, float],
     mount: str = "floor",
 ) -> tuple[Gap, ...]:
     """Every gap between a guest and the face it sits on.
 
-    `names` are what the maker calls host and guest; `turn` is in quarter turns, `offset` in mm. Gaps are per side where
-    the room says so, else in all, along each pair of opposite sides.
+    `names` are what the maker calls host and guest; `turn` is in quarter turns, `place` in mm from where it would sit
+    by itself. Gaps are per side where the room says so or where opposite sides are unlike, else in all, along each
+    pair of opposite sides.
     """
+    shift = seat_shift(room, need, turn)
     over = room.relation in ("over", "around")
     per_side = room.per_side and need.use == room.use
     sides: list[tuple[Side, Span]] = []
     for side in room.sides:
-        left = _one_side(side, need, turn, offset, over)
+        left = _one_side(side, need, turn, place, shift, over, guest)
         if left is not None:
             sides.append((side, left))
     code = need.use if per_side or need.use != "layer" else "tray"
@@ -117,10 +154,30 @@ def edge_gaps(
                 if j != i and j not in done and abs(abs(other.angle - side.angle) - math.pi) < _SAME_ANGLE
             ]
             other = sides[opposite[0]] if opposite else None
-            axis = _axis(side.angle) or (f"{side.name} to {other[0].name}" if other else side.name)
-            if opposite:
-                done.add(opposite[0])
-            left = one + other[1] if other else one
+            unlike = other is not None and abs(one.value - other[1].value) > _UNLIKE
+            if other is None or unlike:
+                gaps.append(
+                    Gap(
+                        code,
+                        guest,
+                        host,
+                        (f"{names[1]}, {side.name}", f"{names[0]}, {side.name}"),
+                        one.merged(),
+                        need.school,
+                        need.want,
+                        side.name,
+                        side.angle,
+                        mount,
+                        False,
+                        side.reach.value,
+                        level,
+                        0.5,
+                    )
+                )
+                continue
+            axis = _axis(side.angle) or f"{side.name} to {other[0].name}"
+            done.add(opposite[0])
+            left = one + other[1]
             between = (names[1], f"{names[0]}, {axis}")
             gaps.append(
                 Gap(
@@ -134,7 +191,7 @@ def edge_gaps(
                     axis,
                     side.angle,
                     mount,
-                    other is not None,
+                    True,
                     side.reach.value,
                     level,
                 )

@@ -48,6 +48,10 @@ class Shape(Protocol):
     def points(self, panel: int, make: float) -> tuple[Vec, ...]:
         """Corners of a panel (by its place in the piece), in the piece's frame, mm; flat at make 0, made at 1."""
 
+    def bodies(self, panel: int) -> tuple[tuple[tuple[Point, ...], float, float], ...]:
+        """What cannot be shared with another sheet when made, told once for the whole sheet (by its first panel):
+        upright prisms of (outline, low, high) in the piece's frame, mm, inside what the sheet takes up."""
+
 
 @dataclass(frozen=True, slots=True)
 class Instance:

@@ -108,7 +108,8 @@ class Gap:
     `want` a range that replaces the school's, mm. `where` names the direction for pictures (a side, an axis, `up`) and
     `angle` its direction in the face, radians; `in_all`: both
     sides together; `mount`, `reach` and `level` tell where to draw it: on that face of the
-    host, so far from its middle (for `up`: above it), so high above it, mm.
+    host, so far from its middle (for `up`: above it), so high above it, mm. `share` is how much of what its use asks
+    for in all this gap has to give: one half where each of two sides is a gap of its own.
     """
 
     code: str
@@ -124,6 +125,7 @@ class Gap:
     in_all: bool = False
     reach: float | None = None
     level: float = 0.0
+    share: float = 1.0
 
     @property
     def value(self) -> float:

@@ -13,6 +13,15 @@ class Lever:
     parameter: str
     slope: float = 1.0
 
+    @property
+    def is_place(self) -> bool:
+        """Whether it is where a guest sits, and not a measurement of it."""
+        return self.parameter in PLACES
+
+
+PLACES = ("place-x", "place-y")
+"""Levers of a guest's own place: across and up its face, mm off the middle."""
+
 
 @dataclass(frozen=True, slots=True)
 class Term:
@@ -61,7 +70,9 @@ class Span:
             slope = (old.lever.slope if old.lever else 0.0) + (term.lever.slope if term.lever else 0.0)
             lever = term.lever and Lever(term.lever.element, term.lever.parameter, slope)
             found[key] = Term(term.label, old.value + term.value, lever)
-        return Span(tuple(term for term in found.values() if abs(term.value) > 1e-9))
+        return Span(
+            tuple(term for term in found.values() if abs(term.value) > 1e-9 or (term.lever and term.lever.is_place))
+        )
 
 
 def span(label: str, value: float, element: str = "", parameter: str = "", slope: float = 1.0) -> Span:

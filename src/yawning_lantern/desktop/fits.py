@@ -17,6 +17,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from yawning_lantern.assembly.spans import PLACES
 from yawning_lantern.desktop.marks import draw_verdict
 from yawning_lantern.desktop.runner import Runner
 from yawning_lantern.desktop.session import Session
@@ -24,7 +25,7 @@ from yawning_lantern.desktop.theme import DAY, Theme
 from yawning_lantern.exchange.plan import finding_words, gap_key
 from yawning_lantern.fit import USES, Candidate, Check, formula, headline, sentence
 from yawning_lantern.measure import format_length
-from yawning_lantern.structures import parameter
+from yawning_lantern.study import Study, applied, lever_label, remedies
 
 _RANK = {"clash": 0, "tight": 1, "snug": 2, "loose": 3, "easy": 4}
 Index = QModelIndex | QPersistentModelIndex
@@ -229,7 +230,7 @@ class FitsPanel(QWidget):
         self.detail.setText(f"{headline(check)}\n{formula(check, units)}\n{want}")
         study = self.session.study
         if not check.is_fine and study is not None:
-            self._runner.submit(lambda: (check, study.remedies(check)))
+            self._runner.submit(lambda: (check, study, remedies(study, check)))
 
     def _clear(self) -> None:
         while (item := self.cures.takeAt(0)) is not None:
@@ -242,30 +243,32 @@ class FitsPanel(QWidget):
         if isinstance(answer, BaseException):
             raise answer
         assert isinstance(answer, tuple)
-        check, cures = answer
-        if check != self._shown:
-            return
+        check, study, cures = answer
+        if check != self._shown or study is not self.session.study:
+            return  # another fit was chosen, or another design, while this was worked out
         self._clear()
         for cure in cures[:3]:
-            button = QPushButton(self.cure_words(cure))
-            button.clicked.connect(lambda _=False, c=cure: self._apply(c))
+            button = QPushButton(self.cure_words(study, cure))
+            button.clicked.connect(lambda _=False, c=cure: self._apply(study, c))
             self.cures.addWidget(button)
         if not cures:
             label = QLabel("No single change of a measurement cures this.")
             label.setWordWrap(True)
             self.cures.addWidget(label)
 
-    def cure_words(self, cure: Candidate) -> str:
+    def cure_words(self, study: Study, cure: Candidate) -> str:
         """A remedy in words."""
-        study = self.session.study
-        assert study is not None
         r = study.resolved[cure.element]
-        label = parameter(r.family, cure.parameter).label.lower()
+        label = lever_label(r.family, cure.parameter).lower()
         name = r.element.name or r.family.name
+        if cure.parameter in PLACES and not cure.value:
+            return f"{name}: back to the middle, {label.removeprefix('place, ')}"
         if cure.value is None:
             return f"Let {name}, {label} be worked out"
         return f"{name}: {label} {format_length(cure.value, self.session.design.units, glyphs=True)}"
 
-    def _apply(self, cure: Candidate) -> None:
-        words = self.cure_words(cure)
-        self.session.give(cure.element, cure.parameter, cure.value, f"remedy: {words}")
+    def _apply(self, study: Study, cure: Candidate) -> None:
+        if study is not self.session.study:
+            return
+        words = self.cure_words(study, cure)
+        self.session.edit(applied(study, cure), f"remedy: {words}")

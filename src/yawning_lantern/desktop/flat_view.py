@@ -103,7 +103,7 @@ class FlatView(QWidget):
     def piece(self) -> Piece | None:
         """The piece that is shown."""
         r = self.resolved()
-        return r.part.pieces[self._index % len(r.part.pieces)] if r else None
+        return r.part.pieces[self._index % len(r.part.pieces)].laid if r else None
 
     def turn_over(self, step: int) -> None:
         """Show the next or the last piece of the selected part."""

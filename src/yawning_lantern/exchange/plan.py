@@ -28,7 +28,7 @@ def plan(study: Study, units: Units = "in", opening: Opening | None = None) -> d
     found: dict[str, Any] = {
         "name": study.design.name,
         "units": units,
-        "pieces": [_piece(piece, u) for piece in study.pieces],
+        "pieces": [_piece(piece, study.copies(piece), u) for piece in study.pieces],
         "finished": {"closed": [u(x) for x in study.size_at(0.0)], "open": [u(x) for x in study.size_at(1.0)]},
         "fits": [
             {
@@ -127,11 +127,13 @@ def material(piece: Piece) -> str:
     return f"{piece.stock.name}, {piece.stock.caliper:.2f} mm ({known})"
 
 
-def _piece(piece: Piece, u: Any) -> dict[str, Any]:
+def _piece(piece: Piece, copies: tuple[str, ...], u: Any) -> dict[str, Any]:
     width, height = piece.size
     return {
         "id": piece.id,
+        "stands_for": list(copies),
         "name": piece.name,
+        "bought": piece.bought,
         "quantity": piece.quantity,
         "material": material(piece),
         "width": u(width),

@@ -37,9 +37,10 @@ def judge(gap: Gap) -> Check:
     """One gap against what its use wants."""
     use = USES[gap.code]
     value = gap.value
-    want = gap.want or use.wants.get(gap.school) or next(iter(use.wants.values()))
+    least, most = gap.want or use.wants.get(gap.school) or next(iter(use.wants.values()))
+    want = (least * gap.share, most * gap.share)
     floor = min(0.0, want[0])
-    clash, tight, snug, easy = use.bands
+    clash, tight, snug, easy = (band * gap.share for band in use.bands)
     verdict: Verdict
     if value < clash + floor - _ROUNDING:
         verdict = "clash"

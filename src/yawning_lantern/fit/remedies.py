@@ -47,6 +47,6 @@ def candidates(
         up = raises_gap if value < lo else not raises_gap
         want = now + (target - value) / lever.slope
         new = snap(want, grid(lever.element, lever.parameter), "up" if up else "down").value
-        if new > 0 and abs(new - now) > 1e-6:
+        if (new > 0 or lever.is_place) and abs(new - now) > 1e-6:
             found.append(Candidate(lever.element, lever.parameter, new))
     return tuple(dict.fromkeys(found))

@@ -32,10 +32,13 @@ def formula(check: Check, units: Units) -> str:
     """The sum behind the gap, in figures: “3 3/16 lid top − 3 box − 0.011 sheet = 0.10”."""
     parts: list[str] = []
     for term in check.gap.span.terms:
+        if abs(term.value) < 1e-9:
+            continue  # where a thing sits in the middle, nothing is to be said of that
         size = format_length(abs(term.value), units, mark=False) if units == "in" else f"{abs(term.value):.2f}"
         if parts:
             parts.append(f"{'−' if term.value < 0 else '+'} {size} {term.label}")
         else:
             parts.append(f"{'−' if term.value < 0 else ''}{size} {term.label}")
-    total = f"{check.gap.value / 25.4:.3f}″" if units == "in" else f"{check.gap.value:.2f} mm"
+    value = check.gap.value / 25.4 if units == "in" else check.gap.value
+    total = f"{round(value, 3) + 0.0:.3f}″" if units == "in" else f"{round(value, 2) + 0.0:.2f} mm"
     return f"{' '.join(parts)} = {total}".replace("-", "−")

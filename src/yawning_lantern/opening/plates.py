@@ -1,26 +1,16 @@
-"""Every sheet as a thin convex plate that can touch another: shrunk by what paper gives, placed by poses.
-
-Sheets that only lie on one another, and folds, must give no alarm: a plate is thinner than its sheet on both faces
-and its outline lies a little inside the panel's, further in along creases, where the fold's own bend is. What is left
-over touches only where sheets would have to be in one place."""
+"""Every sheet as convex bodies that can touch one another, placed by poses (see `bodies` for what each gives)."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
 from yawning_lantern.assembly import Assembly, CreaseStep, PlaceStep, Vec
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.on_use import load
-from yawning_lantern.pattern import Panel, Piece, Point, bounds
-from yawning_lantern.pattern.build import shared_edge
-
-GIVE = 0.07
-"""What a sheet gives on each face at most, mm; a thin one gives a quarter of itself."""
-EDGE = 0.04
-"""What an outline lies inside the panel's beside half a sheet, mm."""
-_SMALL = 0.6  # mm: a plate narrower than this is left out
+from yawning_lantern.opening.bodies import NO_MARGIN, Margin, Solid, nodes_with_prisms, prism
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,77 +29,6 @@ class Contact:
     solid: tuple[bool, bool] = (False, False)
 
 
-@dataclass(frozen=True, slots=True)
-class Margin:
-    """What is added to every sheet: to its outline (mm in all, half on each side) and to its caliper (a share)."""
-
-    outline: float = 0.0
-    caliper: float = 0.0
-
-
-def _inset(panel: Panel, piece: Piece, grown: float) -> list[Point]:
-    """The outline moved in by half a sheet and a little, and along creases by the bend of the fold, mm.
-
-    Free edges go out by half of what it is `grown`, mm.
-    """
-    t = piece.stock.caliper
-    points = list(panel.outline)
-    n = len(points)
-    creased: dict[int, float] = {}
-    for crease in piece.creases:
-        if panel.name not in (crease.a, crease.b):
-            continue
-        for k in range(n):
-            edge = (points[k], points[(k + 1) % n])
-            if shared_edge(edge, (crease.end, crease.start)) or shared_edge(edge, (crease.start, crease.end)):
-                creased[k] = (t + crease.wrap) / 2 + crease.settle
-    lines = []
-    for k in range(n):
-        (x0, y0), (x1, y1) = points[k], points[(k + 1) % n]
-        size = ((x1 - x0) ** 2 + (y1 - y0) ** 2) ** 0.5
-        if size < 1e-9:
-            continue
-        nx, ny = -(y1 - y0) / size, (x1 - x0) / size  # inward, for a counter-clockwise outline
-        lines.append((nx, ny, nx * x0 + ny * y0 + t / 2 + EDGE + creased.get(k, -grown / 2)))
-    x0, y0, x1, y1 = bounds(points)
-    shape = [(x0 - grown, y0 - grown), (x1 + grown, y0 - grown), (x1 + grown, y1 + grown), (x0 - grown, y1 + grown)]
-    for nx, ny, d in lines:
-        shape = _clipped(shape, nx, ny, d)
-        if len(shape) < 3:
-            return []
-    return shape
-
-
-def _clipped(points: Sequence[Point], nx: float, ny: float, d: float) -> list[Point]:
-    """The part of a convex polygon where nx·x + ny·y ≥ d."""
-    kept: list[Point] = []
-    for k, p in enumerate(points):
-        q = points[(k + 1) % len(points)]
-        a, b = nx * p[0] + ny * p[1] - d, nx * q[0] + ny * q[1] - d
-        if a >= 0:
-            kept.append(p)
-        if (a > 0 > b) or (a < 0 < b):
-            share = a / (a - b)
-            kept.append((p[0] + share * (q[0] - p[0]), p[1] + share * (q[1] - p[1])))
-    return kept
-
-
-@dataclass(frozen=True, slots=True)
-class Solid:
-    """What stands on a panel, such as the contents of a box: its outline (counter-clockwise) and where it begins and
-    ends along the panel's normal, in the piece's coordinates, mm."""
-
-    node: int
-    outline: tuple[Point, ...]
-    low: float
-    high: float
-
-
-def _prism(outline: Sequence[Point], low: float, high: float) -> list[Vec]:
-    """Corners of an upright prism: those below, then those above."""
-    return [(x, y, low) for x, y in outline] + [(x, y, high) for x, y in outline]
-
-
 def _body(fcl: Any, np: Any, vertices: Sequence[Vec]) -> Any:
     """A prism as a convex body of the library."""
     m = len(vertices) // 2
@@ -124,38 +43,40 @@ class Plates:
     """The plates of an assembly, and the solids that stand on them. Sheets that bend are left out: they are pressed
     where they lie."""
 
-    def __init__(self, assembly: Assembly, margin: Margin = Margin(), solids: Sequence[Solid] = ()) -> None:
-        fcl = self._fcl = load("fcl")
+    def __init__(self, assembly: Assembly, margin: Margin = NO_MARGIN, solids: Sequence[Solid] = ()) -> None:
         numpy = self.np = load("numpy")
         self.assembly = assembly
-        self.nodes: list[int] = []
-        corners: list[list[Vec]] = []
-        for k, node in enumerate(assembly.nodes):
-            shape = _inset(node.panel, node.piece, margin.outline) if node.shape is None else []
-            if not shape:
-                continue
-            xs, ys = [p[0] for p in shape], [p[1] for p in shape]
-            if min(max(xs) - min(xs), max(ys) - min(ys)) < _SMALL:
-                continue
-            t = node.piece.stock.caliper
-            half = t * (1 + margin.caliper) / 2 - min(t / 4, GIVE)
-            self.nodes.append(k)
-            corners.append(_prism(shape, -half, half))
-        self.sheets = len(self.nodes)
-        for solid in solids:
-            self.nodes.append(solid.node)
-            corners.append(_prism(solid.outline, solid.low, solid.high))
-        self._objects = [fcl.CollisionObject(_body(fcl, numpy, vertices)) for vertices in corners]
+        found = nodes_with_prisms(assembly, margin)
+        self.sheets = len(found)
+        found += [(solid.node, prism(solid.outline, solid.low, solid.high)) for solid in solids]
+        self.nodes = [k for k, _ in found]
+        self._prisms = corners = [vertices for _, vertices in found]
         most = max((len(c) for c in corners), default=2) // 2
         # bottom and top corners, padded by the first of them
         local = [[*c[: len(c) // 2], *[c[0]] * (most - len(c) // 2)] for c in corners]
         upper = [[*c[len(c) // 2 :], *[c[len(c) // 2]] * (most - len(c) // 2)] for c in corners]
         self._local = numpy.array([a + b for a, b in zip(local, upper, strict=True)]).reshape(-1, 2 * most, 3)
         self._ways = self._outward(numpy, self._local[:, :most])
-        self._request = fcl.CollisionRequest(num_max_contacts=1, enable_contact=True)
-        self._asked = fcl.DistanceRequest(enable_nearest_points=True)
-        self.rank = {node: k for k, node in enumerate(self.nodes[: self.sheets])}
+        self.ranks: dict[int, list[int]] = {}
+        for k, node in enumerate(self.nodes[: self.sheets]):
+            self.ranks.setdefault(node, []).append(k)
         self.joined = self._joined()
+
+    @cached_property
+    def _fcl(self) -> Any:
+        return load("fcl")
+
+    @cached_property
+    def _objects(self) -> list[Any]:
+        return [self._fcl.CollisionObject(_body(self._fcl, self.np, vertices)) for vertices in self._prisms]
+
+    @cached_property
+    def _request(self) -> Any:
+        return self._fcl.CollisionRequest(num_max_contacts=1, enable_contact=True)
+
+    @cached_property
+    def _asked(self) -> Any:
+        return self._fcl.DistanceRequest(enable_nearest_points=True)
 
     @staticmethod
     def _outward(np: Any, outline: Any) -> Any:
@@ -185,13 +106,19 @@ class Plates:
             for b in range(a)
             if nodes[b].element == n.element and (n.limp or nodes[b].limp)
         ]
+        bent: dict[tuple[str, str], list[int]] = {}
+        for k, n in enumerate(nodes):
+            if n.shape is not None:  # one body, whichever of its panels carries it
+                bent.setdefault((n.element, n.instance), []).append(k)
+        left_out += [(a, b) for group in bent.values() for a in group for b in group]
+        left_out += [(k, n.parent) for k, n in enumerate(nodes) if n.shape is not None]
         for a, b in left_out:
-            if a in self.rank and b in self.rank:
-                i, j = self.rank[a], self.rank[b]
-                pairs[i, j] = pairs[j, i] = True
+            for i in self.ranks.get(a, ()):
+                for j in self.ranks.get(b, ()):
+                    pairs[i, j] = pairs[j, i] = True
         for i in range(self.sheets, len(self.nodes)):
-            j = self.rank.get(self.nodes[i], i)
-            pairs[i, j] = pairs[j, i] = True  # it stands on that
+            for j in self.ranks.get(self.nodes[i], ()):
+                pairs[i, j] = pairs[j, i] = True  # it stands on that
         return pairs
 
     def contact(self, i: int, j: int, at: float, depth: float, rests: bool = False) -> Contact:
@@ -258,15 +185,18 @@ class Plates:
         lo, hi = corners.min(axis=1), corners.max(axis=1)
         meet = (lo[:, None] <= hi[None]).all(-1) & (lo[None] <= hi[:, None]).all(-1) & ~self.joined
         found = []
-        for i, j in np.argwhere(np.triu(meet, 1)):
-            if not self._one_sheet(i, j) and self.touch(i, j, turns, origins) is not None:
+        for i, j in np.argwhere(np.triu(meet & ~self.one_sheet, 1)):
+            if self.touch(i, j, turns, origins) is not None:
                 found.append(self.contact(int(i), int(j), 0.0, self.depth(i, j, corners, ways)))
         return tuple(found)
 
-    def _one_sheet(self, i: int, j: int) -> bool:
-        """Whether two plates are panels on both sides of one crease that lies flat."""
-        a, b = self.nodes[i], self.nodes[j]
-        if max(i, j) >= self.sheets:
-            return False
-        step = self.assembly.nodes[b].step
-        return self.assembly.nodes[b].parent == a and isinstance(step, CreaseStep) and abs(step.shut) < 1e-6
+    @cached_property
+    def one_sheet(self) -> Any:
+        """Pairs of bodies that are panels on both sides of one crease that lies flat, (n, n)."""
+        pairs = self.np.zeros((len(self.nodes),) * 2, dtype=bool)
+        for k, node in enumerate(self.assembly.nodes):
+            if isinstance(node.step, CreaseStep) and abs(node.step.shut) < 1e-6:
+                for i in self.ranks.get(k, ()):
+                    for j in self.ranks.get(node.parent, ()):
+                        pairs[i, j] = pairs[j, i] = True
+        return pairs

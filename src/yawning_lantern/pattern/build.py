@@ -17,7 +17,11 @@ _LineKey = tuple[Literal["cut", "score", "mark"], Literal["mountain", "valley", 
 
 @dataclass(frozen=True, slots=True)
 class Fold:
-    """A fold between two panels that share an edge. Angle in radians, positive valley; see Crease for the rest."""
+    """A fold between two panels that share an edge. Angle in radians, positive valley; see Crease for the rest.
+
+    An angle of exactly 0 is no fold: the edge is marked, not scored. A score that lies flat when shut has a tiny angle,
+    whose sign tells its sense.
+    """
 
     a: str
     b: str
@@ -33,10 +37,14 @@ class Fold:
 
 @dataclass(frozen=True, slots=True)
 class Slit:
-    """A cut between two panels that share an edge: they part there, and the knife runs inside the piece."""
+    """A cut between two panels that share an edge: they part there, and the knife runs inside the piece.
+
+    Where it is not `cut`, the sheet stays whole and only the model parts there: soft paper that bends.
+    """
 
     a: str
     b: str
+    cut: bool = True
 
 
 def rectangle(x0: float, y0: float, x1: float, y1: float) -> tuple[Point, ...]:
@@ -182,6 +190,7 @@ def build_piece(
     flags: Sequence[ScoreFlag] = (),
     quantity: int = 1,
     note: str = "",
+    bought: bool = False,
 ) -> Piece:
     """A piece from panels (counter-clockwise) and the folds between them.
 
@@ -199,14 +208,15 @@ def build_piece(
         if edge is None:
             raise ValueError(f"{piece_id}: {fold.a} and {fold.b} share no edge")
         creases.append(Crease(fold.name, fold.a, fold.b, *edge, fold.angle, fold.wrap, fold.settle))
-        lines.append(Line("score", _sense(fold.angle), *edge))
+        lines.append(Line("score" if fold.angle else "mark", _sense(fold.angle), *edge))
         for side in (fold.a, fold.b):
             edges[side] = _without(edges[side], edge)
     for slit in slits:
         edge = shared_edge(by_name[slit.a], by_name[slit.b])
         if edge is None:
             raise ValueError(f"{piece_id}: {slit.a} and {slit.b} share no edge")
-        lines.append(Line("cut", "none", *edge))
+        if slit.cut:
+            lines.append(Line("cut", "none", *edge))
         for side in (slit.a, slit.b):
             edges[side] = _without(edges[side], edge)
     loops = sorted(_loops(edge for own in edges.values() for edge in own), key=area)
@@ -214,4 +224,4 @@ def build_piece(
     piece = Piece(
         piece_id, name, stock, outline, tuple(panels), tuple(creases), merge_lines(lines), holes, tuple(flags)
     )
-    return replace(piece, quantity=quantity, note=note)
+    return replace(piece, quantity=quantity, note=note, bought=bought)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from yawning_lantern.stock import Paper
@@ -30,11 +30,15 @@ def bounds(points: Sequence[Point]) -> tuple[float, float, float, float]:
 
 @dataclass(frozen=True, slots=True)
 class Panel:
-    """What lies between scores: a convex polygon, counter-clockwise, mm. `label` is what a maker calls it."""
+    """What lies between scores: a convex polygon, counter-clockwise, mm. `label` is what a maker calls it.
+
+    `soft`: the paper bends there as its neighbours ask, as in the turned-in edge of a hinge; it has no body of its own.
+    """
 
     name: str
     label: str
     outline: tuple[Point, ...]
+    soft: bool = False
 
     @property
     def centre(self) -> Point:
@@ -87,7 +91,10 @@ class ScoreFlag:
 
 @dataclass(frozen=True, slots=True)
 class Piece:
-    """One thing to cut. `outline` and `holes` are what the knife follows; `lines` lie inside them."""
+    """One thing to cut. `outline` and `holes` are what the knife follows; `lines` lie inside them.
+
+    `bought`: it is ready-made (an envelope, a card, a ribbon): on the shopping list, not among what is cut.
+    """
 
     id: str
     name: str
@@ -100,12 +107,36 @@ class Piece:
     flags: tuple[ScoreFlag, ...] = ()
     quantity: int = 1
     note: str = ""
+    bought: bool = False
 
     @property
     def size(self) -> tuple[float, float]:
         """Width (x) and height (y) of the piece, mm."""
         x0, y0, x1, y1 = bounds(self.outline)
         return x1 - x0, y1 - y0
+
+    @property
+    def laid(self) -> Piece:
+        """The piece as it lies against the fence: moved so that its extent begins at 0, 0.
+
+        Families draw where it suits them; everything that is listed, printed or read off a fence is this one.
+        """
+        x0, y0, _, _ = bounds(self.outline)
+        if abs(x0) < 1e-9 and abs(y0) < 1e-9:
+            return self
+
+        def at(p: Point) -> Point:
+            return p[0] - x0, p[1] - y0
+
+        return replace(
+            self,
+            outline=tuple(map(at, self.outline)),
+            holes=tuple(tuple(map(at, hole)) for hole in self.holes),
+            panels=tuple(replace(p, outline=tuple(map(at, p.outline))) for p in self.panels),
+            creases=tuple(replace(c, start=at(c.start), end=at(c.end)) for c in self.creases),
+            lines=tuple(replace(line, start=at(line.start), end=at(line.end)) for line in self.lines),
+            flags=tuple(replace(f, at=f.at - (x0 if f.axis == "x" else y0)) for f in self.flags),
+        )
 
     def panel(self, name: str) -> Panel:
         """The panel of that name. Raises KeyError: a family names its own panels."""

@@ -276,7 +276,7 @@ class AccordionSpine(Lying):
             paper = replace(s.paper, id="envelope", name="bought envelope", measured=sheet, front="#e8e2d4")
         how = "Glue along the pleat only." if sizes["joint"].value == "glued" else "Left free: it turns more easily."
         note = f"{'Bought: not cut. ' if bought else ''}{how}"
-        leaf = build_piece(f"{e}.page", f"{s.name}, page", paper, [one], quantity=spine.pages, note=note)
+        leaf = build_piece(f"{e}.page", f"{s.name}, page", paper, [one], quantity=spine.pages, note=note, bought=bought)
         return {"strip": strip, "front": front, "back": back, "page": leaf}
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:

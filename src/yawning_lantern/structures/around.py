@@ -65,6 +65,7 @@ class Band:
     """A loop around a shut thing; subclasses say of what, and how long the strip is."""
 
     relation: Relation = "around"
+    bought = False
     starts: tuple[Start, ...] = ("size",)
     headline: tuple[str, ...] = ("breadth", "strip")
     faces = (("front", "front of the band"),)
@@ -137,7 +138,9 @@ class Band:
                     Fold(names[4 + k][0], names[5 + k][0], -math.pi if k % 2 else math.pi, wrap=0.1)
                     for k in range(count)
                 ]
-            strip = build_piece(f"{e}.band", s.name, stock, row(names, 0.0, breadth), folds, note=self.note(sizes))
+            strip = build_piece(
+                f"{e}.band", s.name, stock, row(names, 0.0, breadth), folds, note=self.note(sizes), bought=self.bought
+            )
             pieces = [strip]
             instances = [Instance("band", strip.id, Root("front", (across / 2, breadth / 2)))]
             front = strip.panel("front")

@@ -192,13 +192,13 @@ class BoardCover(Lying):
         for k, (a, b) in enumerate(((x[1], x[2]), (x[3], x[4]))):
             for end, lo, hi in (("foot", 0.0, y0), ("head", y1, y1 + turn)):
                 name = ("gap-front", "gap-back")[k]
-                panels.append(Panel(f"turn-{name}-{end}", "turn-in", rectangle(a, lo, b, hi)))
+                panels.append(Panel(f"turn-{name}-{end}", "turn-in", rectangle(a, lo, b, hi), soft=True))
                 folds.append(Fold(name, f"turn-{name}-{end}", math.pi, wrap=t))
         flags = (ScoreFlag("x", x[0], "turn-in", 1.0), ScoreFlag("x", x[1], "board-width", 1.0))
         slits = []
         for end in ("foot", "head"):
             row_names = [f"turn-{n}-{end}" for n in names]
-            slits += [Slit(a, b) for a, b in pairwise(row_names)]
+            slits += [Slit(a, b, cut=False) for a, b in pairwise(row_names)]
         inside_up = replace(s.paper, front=s.paper.back, back=s.paper.front)
         return build_piece(
             f"{s.element}.cover", f"{s.name}, covering sheet", inside_up, panels, folds, slits=slits, flags=flags,

@@ -20,7 +20,6 @@ from yawning_lantern.structures.solving import (
     fits_sheet,
     hanging_gap,
     sheet_gap,
-    walls_gap,
 )
 
 POCKET_WALLS = ("back", "front")
@@ -344,15 +343,6 @@ def _own_gaps(s: Situation, sizes: Sizes, cross: Cross, pieces: list[Piece], pie
         terms = tuple((Term("piece", size),) for size in pieces[0].size)
     gaps = [sheet_gap(e, pieces[0].name, s.paper, pieces[0].size, terms)]
     gaps += contents_gaps(e, s.name, sizes, floor)
-    if cross.sides == 4:
-        sized = (
-            ("across", cross.width, base[0], ("right", "left")),
-            ("front to back", cross.depth, base[1], ("back", "front")),
-        )
-        for axis, across, lever, (one, two) in sized:
-            if s.bulk_on(f"{one}-inside", f"{two}-inside"):
-                bulks = tuple(s.bulk_on(f"{x}-inside") + pocket_bulk(s, sizes, x) for x in (one, two))
-                gaps.append(walls_gap(e, s.name, axis, across, lever, s.paper.caliper, (bulks[0], bulks[1])))
     if floor.intrudes and not s.on("floor"):
         gaps.append(hanging_gap(e, s.name, floor))
     if has_tags(sizes):

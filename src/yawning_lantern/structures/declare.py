@@ -106,6 +106,10 @@ class Situation:
             default=0.0,
         )
 
+    def lid_rise(self) -> float:
+        """How far a lid on the mouth stands above the walls, mm."""
+        return max((g.need.height.value for g in self.on("mouth") if g.need.height), default=0.0)
+
 
 class Family(Protocol):
     """One kind of structure."""

@@ -96,7 +96,7 @@ class DropLadder(Lying):
                 Panel("upper", "upper leaf", rectangle(0, leaf, w, 2 * leaf)),
                 Panel("lower", "lower leaf", rectangle(0, 0, w, leaf)),
             ],
-            [Fold("upper", "lower", 0.0)],
+            [Fold("upper", "lower", 1e-9)],
             quantity=n - 1,
             note="Score the middle on both faces: it lies flat when shut and folds back on itself when let down.",
         )  # fmt: skip

@@ -228,7 +228,7 @@ class ExplosionBox:
         if tallest:
             return up_to_score(s, tallest + t / 2 + HEADROOM, "auto")
         if s.room is not None and s.room.height is not None:
-            return Sized(s.room.height.value - s.room.intrudes - t / 2, "fill")
+            return Sized(s.room.height.value - s.room.intrudes - t / 2 - s.lid_rise(), "fill")
         return Sized(inches(3) if base is None else base, "default")
 
     def _base(self, s: Situation, sizes: Sizes, layer: GuestNeed | None, axis: int) -> Sized:
@@ -373,9 +373,11 @@ class ExplosionBox:
         high = s.room is not None or sizes["wall"].origin in ("given", "auto")
         height: Span | None = None
         if high:
-            height = span("layer wall", sizes["wall"].length, s.element, "wall").plus(Term("half a sheet", t / 2))
+            height = span("layer wall", sizes["wall"].length, s.element, "wall").plus(
+                Term("half a sheet", t / 2), Term("its lid", s.lid_rise())
+            )
         lower = s.room is not None and s.room.wall_step > 0
-        level = (-t - s.glue - 0.05, inches(1 / 8))
+        level = (-t - s.glue - 0.05 - s.lid_rise(), inches(1 / 8))
         nominal = (sizes["base"].length, sizes["base-depth"].length) if settled else (None, None)
         return Need(
             "inside",

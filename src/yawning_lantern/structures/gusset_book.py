@@ -131,7 +131,7 @@ class GussetBook(Lying):
         )
         page = build_piece(
             f"{e}.page", f"{s.name}, page", paper, [Panel("page", "page", rectangle(0, 0, w, h))], quantity=n,
-            note="Bought: not cut." if bought else "",
+            note="Bought: not cut." if bought else "", bought=bought,
         )  # fmt: skip
         rise = sizes["gusset"].length
         strip = build_piece(

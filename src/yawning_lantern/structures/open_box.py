@@ -45,7 +45,6 @@ from yawning_lantern.structures.solving import (
     sheet_gap,
     up_to_cut,
     up_to_score,
-    walls_gap,
 )
 
 PLAY = inches(1 / 16)
@@ -119,13 +118,9 @@ class OpenBox:
         if tallest:
             return up_to_score(s, tallest + t / 2 + HEADROOM, "auto")
         if s.room is not None and s.room.height is not None:
-            exact = s.room.height.value - s.room.intrudes - t / 2 - self._lid_rise(s) - HEADROOM
+            exact = s.room.height.value - s.room.intrudes - t / 2 - s.lid_rise() - HEADROOM
             return Sized(snap(exact, s.score.grid, "down").value, "fill", exact)
         return Sized(inches(1), "default")
-
-    @staticmethod
-    def _lid_rise(s: Situation) -> float:
-        return max((g.need.height.value for g in s.on("mouth") if g.need.height), default=0.0)
 
     def _bulk_side(self, s: Situation, side: str, face: str) -> float:
         tabs = s.paper.caliper + s.glue if face == "inside" and side in self.takers else 0.0
@@ -160,7 +155,7 @@ class OpenBox:
         height: Span | None = None
         if high:
             height = span("tray wall", sizes["height"].length, e, "height").plus(
-                Term("half a sheet", t / 2), Term("its lid", self._lid_rise(s))
+                Term("half a sheet", t / 2), Term("its lid", s.lid_rise())
             )
         return Need(
             "inside",
@@ -209,12 +204,6 @@ class OpenBox:
             for n in ("width", "depth")
         )
         gaps = [sheet_gap(e, s.name, s.paper, piece.size, terms), *contents_gaps(e, s.name, sizes, rooms["floor"])]
-        for axis, name, (a, b) in (
-            ("across", "width", ("right", "left")), ("front to back", "depth", ("back", "front")),
-        ):  # fmt: skip
-            bulks = self._bulk_side(s, a, "inside"), self._bulk_side(s, b, "inside")
-            if s.bulk_on(f"{a}-inside", f"{b}-inside"):
-                gaps.append(walls_gap(e, s.name, axis, sizes[name].length, name, s.paper.caliper, bulks))
         if rooms["floor"].intrudes and not s.on("floor"):
             gaps.append(hanging_gap(e, s.name, rooms["floor"]))
         return gaps

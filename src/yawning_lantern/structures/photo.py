@@ -78,7 +78,9 @@ class Photo(Lying):
         corner = 3.18 if sizes["format"].value == "id-card" else 0.0
         shape = rounded(0, 0, w, h, corner, ("bl", "br", "tr", "tl")) if corner else rectangle(0, 0, w, h)
         stock = replace(s.paper, id="ready-made", name="ready-made", measured=sizes["thick"].length, front="#c8ced6")
-        piece = build_piece(f"{e}.photo", s.name, stock, [Panel("photo", "photo", shape)], note="Ready-made: not cut.")
+        piece = build_piece(
+            f"{e}.photo", s.name, stock, [Panel("photo", "photo", shape)], note="Ready-made: not cut.", bought=True
+        )
         mount = face_mount("face", "on the photo", "photo", piece.panels[0], 1, sizes["thick"].length)
         return Part(e, s.name, (piece,), (Instance("photo", piece.id, Root("photo", (w / 2, h / 2))),), (mount,))
 

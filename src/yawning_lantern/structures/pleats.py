@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from yawning_lantern.assembly import Vec
+from yawning_lantern.pattern import Point
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,6 +82,28 @@ class PleatedRing:
     def points(self, panel: int, make: float) -> tuple[Vec, ...]:
         """Corners of a panel, hub edge first, counter-clockwise in the flat strip, mm."""
         return _points(self, panel, round(min(1.0, max(0.0, make)), 4))
+
+    def bodies(self, panel: int) -> tuple[tuple[tuple[Point, ...], float, float], ...]:
+        """The pressed ring as a stepped disc, told by its first strip: at every radius as high as its ridges stand
+        there, which is less further out."""
+        if self.first or panel:
+            return ()
+        ring = self.ring
+        shares = (0.0, 0.35, 0.7, 1.0)
+        found = []
+        for share in shares:
+            radius = ring.hub + share * ring.width
+            if radius > 1.0:
+                found.append((_circle(radius), 0.0, ring.height(radius)))
+        return tuple(found)
+
+
+def _circle(radius: float, corners: int = 24) -> tuple[Point, ...]:
+    """A circle about the origin as the polygon inside it, mm."""
+    return tuple(
+        (radius * math.cos(2 * math.pi * k / corners), radius * math.sin(2 * math.pi * k / corners))
+        for k in range(corners)
+    )
 
 
 @lru_cache(maxsize=2048)

@@ -25,6 +25,7 @@ class Ribbon(Band):
     about = "A ribbon around a shut thing, with what its bow takes."
     shelf = "Closures and hinges"
     headline = ("strip",)
+    bought = True
     parameters = (
         Parameter("over-width", "Thing, width", "length", "What it goes around, across.", "Thing", 3.0),
         Parameter(

@@ -219,11 +219,10 @@ class TierWrap:
         height = span(f"{n} trays", n * sizes["height"].length, e, "height", float(n)).plus(
             Term("floors", n * t), Term("slack", sizes["slack"].length)
         )
-        lid = max((g.need.height.value for g in s.on("mouth") if g.need.height), default=0.0)
         return Need(
             "inside", "tray", box_sides((around,) * 4) if settled else (),
             (2 * reach, 2 * reach) if settled else (None, None), t,
-            height=height.plus(Term("its lid", lid)) if high else None,
+            height=height.plus(Term("its lid", s.lid_rise())) if high else None,
             wall=sizes["wrapper-height"].length if high else None, play=PLAY,
             want=(inches(1 / 32), inches(1 / 4)),
         )  # fmt: skip

@@ -1,6 +1,7 @@
 """Design → Study: everything that follows from a design, each stage computed once, on demand, and kept."""
 
 from yawning_lantern.study.admit import Admission, admission
+from yawning_lantern.study.cures import applied, lever_label, remedies
 from yawning_lantern.study.from_sheet import fill_sheet
 from yawning_lantern.study.opened import opening_in_order, opening_of, state_at
 from yawning_lantern.study.resolve import Resolved, resolve
@@ -12,9 +13,12 @@ __all__ = [
     "Resolved",
     "Study",
     "admission",
+    "applied",
     "fill_sheet",
+    "lever_label",
     "opening_in_order",
     "opening_of",
+    "remedies",
     "resolve",
     "state_at",
 ]

@@ -45,7 +45,9 @@ class _Trial:
             return False
         self.known = {**self.known, **found}
         gaps = (gap for r in found.values() for gap in (*r.gaps, *r.part.gaps))
-        return not any(check.is_clash for check in check_gaps(gaps))
+        if any(check.is_clash for check in check_gaps(gaps)):
+            return False
+        return not Study(design, self.catalogue, settled=found).has_clash
 
 
 def _reason(design: Design, catalogue: Catalogue) -> tuple[str, str, Study | None] | None:

@@ -48,7 +48,7 @@ def fill_sheet(family_id: str, settings: Mapping[str, Value], sheet: float, **st
             study = Study(design)
         except LanternError:
             return None
-        fits = all(max(piece.size) <= sheet + 1e-6 for piece in study.pieces if "not cut" not in piece.note)
+        fits = all(max(piece.size) <= sheet + 1e-6 for piece in study.pieces if not piece.bought)
         clash = any(check.is_clash and check.gap.code != "sheet" for check in study.checks)
         return design if fits and not clash else None
 

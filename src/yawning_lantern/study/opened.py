@@ -9,12 +9,12 @@ from yawning_lantern.fit import Check, headline, sentence
 from yawning_lantern.fold import State, extent, pose, weight
 from yawning_lantern.fold.bsp import Vec
 from yawning_lantern.measure import Units, format_fine, format_length, format_size, inches, snap
-from yawning_lantern.opening import Contact, Margin, Opening, Plates, Solid, Standing, Step, check_order, find_opening
+from yawning_lantern.opening import Contact, Margin, Opening, Plates, Standing, Step, check_order, find_opening
+from yawning_lantern.opening.bodies import NO_MARGIN
+from yawning_lantern.study.bodies import solids
+from yawning_lantern.study.cures import lever_label
 from yawning_lantern.study.study import Study
 
-NO_MARGIN = Margin()
-GIVES = 0.3
-"""What contents give on every side, mm."""
 BROKEN_BY = Margin(outline=0.5, caliper=0.2)
 """What “try to break it” adds: half a millimetre to every part, a fifth to every caliper."""
 
@@ -33,33 +33,9 @@ def _never() -> bool:
     return False
 
 
-def solids(study: Study) -> tuple[Solid, ...]:
-    """What the maker said stands on floors, as boxes that give a little."""
-    found = []
-    taken = {(r.host, r.place.face) for r in study.resolved.values() if r.host}
-    for element, r in study.resolved.items():
-        if r.part.contents is None:
-            continue
-        wide, deep, high = (max(size - 2 * GIVES, GIVES) for size in r.part.contents)
-        for mount in r.part.mounts:
-            if not mount.id.startswith(("floor", "tray-")) or (element, mount.id) in taken:
-                continue
-            (x, y), (ux, uy) = mount.origin, mount.up
-            across, along = (wide / 2 * uy, -wide / 2 * ux), (deep / 2 * ux, deep / 2 * uy)
-            outline = tuple(
-                (x + a * across[0] + b * along[0], y + a * across[1] + b * along[1])
-                for a, b in ((-1, -1), (1, -1), (1, 1), (-1, 1))
-            )
-            begin = mount.side * (mount.standoff + GIVES)
-            end = mount.side * (mount.standoff + GIVES + high)
-            node = study.assembly.index(element, mount.instance, mount.panel)
-            found.append(Solid(node, outline, min(begin, end), max(begin, end)))
-    return tuple(found)
-
-
 def plates_of(study: Study, margin: Margin = NO_MARGIN) -> Plates:
     """Every sheet of a study, and what stands on its floors."""
-    return Plates(study.assembly, margin, solids(study))
+    return Plates(study.assembly, margin, solids(study.resolved, study.assembly))
 
 
 def opening_of(
@@ -200,7 +176,7 @@ def cures(study: Study, contact: Contact) -> tuple[Cure, ...]:
 def cure_words(study: Study, cure: Cure, units: Units) -> str:
     """“Lid over box: … 1/16 to spare. Change base of Night sky box.”"""
     r = study.resolved[cure.element]
-    label = next((p.label for p in r.family.parameters if p.id == cure.parameter), cure.parameter)
+    label = lever_label(r.family, cure.parameter)
     return f"{headline(cure.check)}, {sentence(cure.check, units)}. Change “{label}” of {r.final.name}."
 
 

@@ -11,11 +11,12 @@ from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
-from yawning_lantern.assembly import Gap, Need, Part, Room, Span, edge_gaps, sits_on
+from yawning_lantern.assembly import Gap, Need, Part, Room, Span, edge_gaps, seat_shift, sits_on
 from yawning_lantern.design import Design, Element, Place
 from yawning_lantern.errors import LanternError, ParameterError, UnknownNameError
 from yawning_lantern.stock import Catalogue, Paper
 from yawning_lantern.structures import Family, GuestNeed, Situation, Sized, checked_settings, family
+from yawning_lantern.structures.solving import with_sheet_fits
 
 _DEEPEST = 24
 _ROUNDS = 3
@@ -29,7 +30,7 @@ class Resolved:
     """One element settled: the situations it was settled and built in, its sizes, faces, need and part.
 
     `up_sizes` and `up_need` are those on the way up. `gaps` are those to its host; its own are in the part. `depth` is
-    how far down the nest it is.
+    how far down the nest it is. `shift` sets it in the middle of what is free on its face, mm.
     """
 
     element: Element
@@ -46,6 +47,12 @@ class Resolved:
     place: Place
     gaps: tuple[Gap, ...]
     depth: int
+    shift: tuple[float, float] = (0.0, 0.0)
+
+    @property
+    def seat(self) -> tuple[float, float]:
+        """Where its middle lies off the middle of its face, mm: its place, and what sets it amid what is free."""
+        return self.place.x + self.shift[0], self.place.y + self.shift[1]
 
 
 @dataclass(frozen=True, slots=True)
@@ -174,13 +181,29 @@ class _Resolver:
         if same and old is not None and old.final == final:
             need, part = old.need, old.part
         else:
-            need, part = kind.need(final, sizes), kind.build(final, sizes, rooms)
+            need, part = kind.need(final, sizes), with_sheet_fits(kind.build(final, sizes, rooms))
         gaps: tuple[Gap, ...] = ()
+        shift = (0.0, 0.0)
         if room is not None:
+            shift = seat_shift(room, need, place.turn)
             names = (host_name, up.situation.name)
             gaps = edge_gaps(host, up.element.id, names, room, need, place.turn, (place.x, place.y), place.face)
         self.found[up.element.id] = Resolved(
-            up.element, kind, up.situation, up.sizes, up.need, final, sizes, rooms, need, part, host, place, gaps, depth
+            up.element,
+            kind,
+            up.situation,
+            up.sizes,
+            up.need,
+            final,
+            sizes,
+            rooms,
+            need,
+            part,
+            host,
+            place,
+            gaps,
+            depth,
+            shift,
         )
         return need
 

@@ -5,14 +5,14 @@ from __future__ import annotations
 import math
 from collections import OrderedDict
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
-from yawning_lantern.assembly import Assembly, Guest, join
+from yawning_lantern.assembly import Assembly, Gap, Guest, join
 from yawning_lantern.assembly.joined import Frame
-from yawning_lantern.design import Design, set_value
-from yawning_lantern.errors import LanternError
-from yawning_lantern.fit import Candidate, Check, candidates, check_gaps
+from yawning_lantern.assembly.spans import PLACES
+from yawning_lantern.design import Design
+from yawning_lantern.fit import Check, check_gaps
 from yawning_lantern.fold import (
     BulkMap,
     Cut,
@@ -34,11 +34,11 @@ from yawning_lantern.fold import (
 from yawning_lantern.fold.bsp import Vec
 from yawning_lantern.pattern import Piece
 from yawning_lantern.stock import Catalogue, builtin_catalogue
+from yawning_lantern.study.beside import beside_gaps
 from yawning_lantern.study.resolve import Resolved, resolve
 
 _KEPT_TREES = 4
 GROWTH = 1.2
-_TRIED = 6
 _STAGES = 6
 
 
@@ -53,15 +53,23 @@ class Anchor:
 class Study:
     """All that follows from one design. Every stage is computed when first asked for, then kept."""
 
-    def __init__(self, design: Design, catalogue: Catalogue | None = None, before: Study | None = None) -> None:
-        """Settle the design.
+    def __init__(
+        self,
+        design: Design,
+        catalogue: Catalogue | None = None,
+        before: Study | None = None,
+        settled: dict[str, Resolved] | None = None,
+    ) -> None:
+        """Settle the design, if it is not `settled` already.
 
         Raises:
             LanternError: a name in it is unknown, or values in it make no such structure.
         """
         self.design = design
         self.catalogue = catalogue or builtin_catalogue()
-        self.resolved: dict[str, Resolved] = resolve(design, self.catalogue, before.resolved if before else None)
+        self.resolved: dict[str, Resolved] = settled or resolve(
+            design, self.catalogue, before.resolved if before else None
+        )
         self._before: Study | None = before
         self._like: PaintTree | None = None
         if before is not None:
@@ -76,32 +84,52 @@ class Study:
         if before is not None and "assembly" in before.__dict__ and self._same_parts(before):
             return before.assembly
         glue = self.catalogue.adhesive(self.design.adhesive).thickness
-        return join(
-            [
-                Guest(r.part, r.host, r.place.face, (r.place.x, r.place.y), r.place.turn, glue)
-                for r in self.resolved.values()
-            ]
-        )
+        return join([Guest(r.part, r.host, r.place.face, r.seat, r.place.turn, glue) for r in self.resolved.values()])
 
     def _same_parts(self, other: Study) -> bool:
         return (
             self.design.adhesive == other.design.adhesive
             and list(self.resolved) == list(other.resolved)
             and all(
-                a.part is b.part and a.host == b.host and a.place == b.place
+                a.part is b.part and a.host == b.host and a.place == b.place and a.shift == b.shift
                 for a, b in zip(self.resolved.values(), other.resolved.values(), strict=True)
             )
         )
 
     @cached_property
     def pieces(self) -> tuple[Piece, ...]:
-        """Every piece to cut, hosts before guests."""
-        return tuple(piece for r in self.resolved.values() for piece in r.part.pieces)
+        """Every piece as it lies against the fence, hosts before guests. Equal ones are one, with their number."""
+        return tuple(
+            replace(same[0], quantity=sum(piece.quantity for piece in same)) if len(same) > 1 else same[0]
+            for same in self._equal_pieces.values()
+        )
+
+    @cached_property
+    def _equal_pieces(self) -> Mapping[object, tuple[Piece, ...]]:
+        found: dict[object, tuple[Piece, ...]] = {}
+        for r in self.resolved.values():
+            for piece in (one.laid for one in r.part.pieces):
+                key = (piece.name, piece.stock, piece.outline, piece.holes, piece.lines, piece.note, piece.bought)
+                found[key] = (*found.get(key, ()), piece)
+        return found
+
+    def copies(self, piece: Piece) -> tuple[str, ...]:
+        """The ids of all pieces that one of `pieces` stands for, its own first."""
+        same = next((s for s in self._equal_pieces.values() if s[0].id == piece.id), ())
+        return tuple(one.id for one in same)
 
     @cached_property
     def checks(self) -> tuple[Check, ...]:
-        """Every gap judged, in the order of the nest: to the host first, then the element's own."""
-        return check_gaps(gap for r in self.resolved.values() for gap in (*r.gaps, *r.part.gaps))
+        """Every gap judged, in the order of the nest: to the host first, then the element's own; then those between
+        things that no host brings together."""
+        own = self.own_gaps
+        beside = beside_gaps(self.resolved, self.assembly, self.shut_frames, self.mount_frames, own)
+        return check_gaps((*own, *beside))
+
+    @cached_property
+    def own_gaps(self) -> tuple[Gap, ...]:
+        """The gaps that hosts and families tell of."""
+        return tuple(gap for r in self.resolved.values() for gap in (*r.gaps, *r.part.gaps))
 
     @cached_property
     def findings(self) -> tuple[Finding, ...]:
@@ -215,45 +243,9 @@ class Study:
         )
 
     def current(self, element: str, parameter: str) -> float | None:
-        """A settled length or count, mm, or None where there is none."""
+        """A settled length or count, mm, or a place on a face, or None where there is none."""
+        if parameter in PLACES and element in self.resolved:
+            place = self.resolved[element].place
+            return place.x if parameter == PLACES[0] else place.y
         sized = self.resolved[element].sizes.get(parameter) if element in self.resolved else None
         return None if sized is None or isinstance(sized.value, str) else float(sized.value)
-
-    def remedies(self, check: Check) -> tuple[Candidate, ...]:
-        """Edits that were tried and cure the check without making another clash."""
-
-        def is_given(element: str, parameter: str) -> bool:
-            return element in self.resolved and parameter in self.resolved[element].element.settings
-
-        def grid(element: str, parameter: str) -> float:
-            s = self.resolved[element].final
-            return s.score.grid if parameter in ("wall", "height", "rim") else s.cut.grid
-
-        clashes = sum(c.is_clash for c in self.checks)
-        cures = []
-        for candidate in candidates(check, self.current, is_given, grid)[:_TRIED]:
-            try:
-                trial = Study(self.applied(candidate), self.catalogue)
-            except LanternError:
-                continue
-            now = [c for c in trial.checks if self._same_check(c, check)]
-            if (
-                now
-                and all(c.is_fine for c in now)
-                and sum(c.is_clash for c in trial.checks) < clashes + (not check.is_clash)
-            ):
-                cures.append(candidate)
-        return tuple(cures)
-
-    @staticmethod
-    def _same_check(a: Check, b: Check) -> bool:
-        return (a.gap.code, a.gap.element, a.gap.where, a.gap.between) == (
-            b.gap.code,
-            b.gap.element,
-            b.gap.where,
-            b.gap.between,
-        )
-
-    def applied(self, candidate: Candidate) -> Design:
-        """The design with a remedy applied: one edit."""
-        return set_value(self.design, candidate.element, candidate.parameter, candidate.value)

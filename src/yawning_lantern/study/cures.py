@@ -1,0 +1,80 @@
+"""What would cure a fit: edits of the measurements in its sum, each tried before it is offered."""
+
+from __future__ import annotations
+
+from msgspec import structs
+
+from yawning_lantern.assembly.spans import PLACES
+from yawning_lantern.design import Design, Place, replace_element, set_value
+from yawning_lantern.errors import LanternError
+from yawning_lantern.fit import Candidate, Check, candidates
+from yawning_lantern.structures import Family
+from yawning_lantern.study.study import Study
+
+_TRIED = 6
+_PLACE_LABELS = dict(zip(PLACES, ("Place, across", "Place, up"), strict=True))
+
+
+def lever_label(family: Family, parameter: str) -> str:
+    """What a maker calls what a remedy changes: a parameter of a family, or where a part sits on its face."""
+    if parameter in _PLACE_LABELS:
+        return _PLACE_LABELS[parameter]
+    return next((p.label for p in family.parameters if p.id == parameter), parameter)
+
+
+def remedies(study: Study, check: Check) -> tuple[Candidate, ...]:
+    """Edits that were tried and cure the check without making another clash."""
+
+    def is_given(element: str, parameter: str) -> bool:
+        if parameter in PLACES:
+            return bool(study.current(element, parameter))
+        return element in study.resolved and parameter in study.resolved[element].element.settings
+
+    def grid(element: str, parameter: str) -> float:
+        s = study.resolved[element].final
+        return s.score.grid if parameter in ("wall", "height", "rim") else s.cut.grid
+
+    clashes = sum(c.is_clash for c in study.checks)
+    cures = []
+    for candidate in candidates(check, study.current, is_given, grid)[:_TRIED]:
+        try:
+            trial = Study(applied(study, candidate), study.catalogue)
+        except LanternError:
+            continue
+        now = [c for c in trial.checks if _same_check(c, check)] or [c for c in trial.checks if _same_fit(c, check)]
+        gone = not now and check.gap.code == "beside"  # they are far from one another now
+        fewer = sum(c.is_clash for c in trial.checks) < clashes + (not check.is_clash)
+        if (now or gone) and all(c.is_fine for c in now) and fewer:
+            cures.append(candidate)
+    return tuple(cures)
+
+
+def _same_check(a: Check, b: Check) -> bool:
+    return (a.gap.code, a.gap.element, a.gap.where, a.gap.between) == (
+        b.gap.code,
+        b.gap.element,
+        b.gap.where,
+        b.gap.between,
+    )
+
+
+def _same_fit(a: Check, b: Check) -> bool:
+    """Whether two checks tell of one thing on one face: both sides may have become one."""
+    return (a.gap.code, a.gap.element, a.gap.host, a.gap.mount) == (
+        b.gap.code,
+        b.gap.element,
+        b.gap.host,
+        b.gap.mount,
+    )
+
+
+def applied(study: Study, candidate: Candidate) -> Design:
+    """The design with a remedy applied: one edit."""
+    if candidate.parameter in PLACES:
+        place = study.resolved[candidate.element].place
+        at = candidate.value or 0.0
+        moved = Place(place.face, at, place.y, place.turn)
+        if candidate.parameter == PLACES[1]:
+            moved = Place(place.face, place.x, at, place.turn)
+        return replace_element(study.design, candidate.element, lambda one: structs.replace(one, place=moved))
+    return set_value(study.design, candidate.element, candidate.parameter, candidate.value)
