@@ -122,6 +122,8 @@ def edge_gaps(
         if left is not None:
             sides.append((side, left))
     code = need.use if per_side or need.use != "layer" else "tray"
+    if code == "place" and room.relation == "inside":
+        code = "floor"  # what lies flat between walls has to go in
     gaps: list[Gap] = []
     level = 0.0 if room.relation == "onto" else (room.wall or 0.0) * (0.94 if over else 0.6)
     if per_side:

@@ -44,7 +44,7 @@ def judge(gap: Gap) -> Check:
     verdict: Verdict
     if value < clash + floor - _ROUNDING:
         verdict = "clash"
-    elif value < tight - _ROUNDING and value >= 0:
+    elif -_ROUNDING <= value < tight - _ROUNDING:
         verdict = "tight"
     elif value <= snug + _ROUNDING:
         verdict = "snug"

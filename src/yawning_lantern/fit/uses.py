@@ -44,6 +44,7 @@ USES: dict[str, Use] = {
         _use("pocket", "Tag in pocket", (1 / 16, 3 / 32, 1 / 2), easy=(1 / 16, 1 / 2)),
         _use("rim", "Rim against wall", (0.0, 0.0, 36), easy=(0, 12)),
         _use("place", "Place on the face", (0.0, 0.0, 36), easy=(0, 36)),
+        _use("floor", "Flat between walls", (1 / 64, 1 / 32, 36), easy=(1 / 32, 36)),
         _use("beside", "Beside one another", (0.0, 1 / 32, 36), easy=(0, 36)),
         _use("flaps", "Flaps on their base", (0.0, 0.0, 36), easy=(0, 36)),
         _use("step", "Step clears the tab", (0.0, 0.0, 36), easy=(0, 36)),

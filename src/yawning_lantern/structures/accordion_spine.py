@@ -25,7 +25,7 @@ from yawning_lantern.structures.lying import (
     within,
 )
 from yawning_lantern.structures.shell import FOLD_SHIFT, lever_term
-from yawning_lantern.structures.solving import face_room, given_length, length_of, sheet_gap, word_of
+from yawning_lantern.structures.solving import face_room, given_length, length_of, sheet_gap, told_contents, word_of
 
 MOST = 12
 PLAY = inches(1 / 8)
@@ -179,11 +179,11 @@ class AccordionSpine(Lying):
                 f"Make them wider than {2 * pleat:.0f} mm, or the pleats shallower.",
             )  # fmt: skip
         sheet = self._page_sheet(s, sizes)
-        own = max((self._face_bulk(s, k) for k in range(n)), default=0.0)
-        sizes["page-bulk"] = length_of(given, "page-bulk", sheet + own, "auto")
+        sizes["page-bulk"] = length_of(given, "page-bulk", sheet + max(self._facing(s, n), default=0.0), "auto")
         spare = sizes["page-bulk"].length - (2 * t + sheet)
-        flat = sizes["hills"].value == "flat" or (sizes["hills"].value == "auto" and spare > 3 * t)
-        top = snap(max(spare, 0.0), s.cut.grid, "up").value if flat else 0.0
+        flat = sizes["hills"].value == "flat" or (sizes["hills"].value == "auto" and spare > t / 2)
+        most = max(spare, *(end - 2 * t for end in self._ends(s, n)))
+        top = snap(max(most + t * (1 - 2 * FOLD_SHIFT), 0.0), s.cut.grid, "up").value if flat else 0.0
         sizes["hill-top"] = length_of(given, "hill-top", top, "auto")
         for name in ("content-width", "content-height"):
             if name in given:
@@ -198,8 +198,23 @@ class AccordionSpine(Lying):
         return s.paper.caliper * (ENVELOPE if sizes["page-kind"].value == "envelopes" else 1.0)
 
     @staticmethod
-    def _face_bulk(s: Situation, k: int) -> float:
-        return s.bulk_on(f"page-{k + 1}-recto") + s.bulk_on(f"page-{k + 1}-verso")
+    def _facing(s: Situation, pages: int) -> list[float]:
+        """What lies between two pages when they meet: on the recto of one and the verso of the next, mm."""
+        return [s.bulk_on(f"page-{k}-recto") + s.bulk_on(f"page-{k + 1}-verso") for k in range(1, pages)]
+
+    @staticmethod
+    def _ends(s: Situation, pages: int) -> tuple[float, float]:
+        """What lies between the back cover and the first page, and between the last page and the front cover, mm."""
+        first = s.bulk_on("back-inside") + s.bulk_on("page-1-verso")
+        return first, s.bulk_on("cover-inside") + s.bulk_on(f"page-{pages}-recto")
+
+    def _wraps(self, s: Situation, sizes: Sizes) -> tuple[float, float]:
+        """What the outer hills go around beyond their two pleats, where they are sharp, mm."""
+        if sizes["hill-top"].length:
+            return 0.0, 0.0
+        room = 2 * s.paper.caliper + 2 * s.glue
+        first, last = self._ends(s, int(sizes["pages"].length))
+        return max(0.0, first - room), max(0.0, last - room)
 
     @staticmethod
     def _spine(sizes: Sizes) -> Spine:
@@ -223,7 +238,7 @@ class AccordionSpine(Lying):
         each = self._each(s, sizes)
         top = sizes["hill-top"].length
         pages = Term("pages in the spine", n * each + self._hill_gain(t, top))
-        inner = s.bulk_on("cover-inside") + s.bulk_on("back-inside")
+        inner = sum(self._wraps(s, sizes))
         return outer.plus(pages, Term("bulk inside the covers", inner), *bulks(s, "bulk on the cover", "cover-front"))
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
@@ -246,12 +261,9 @@ class AccordionSpine(Lying):
         w, pleat, page = (sizes[n].length for n in ("cover-width", "pleat", "page-width"))
         sheet = self._page_sheet(s, sizes)
         angle = math.pi / 2 if spine.hill else math.pi
-        ends = {0: s.bulk_on("back-inside"), spine.pages: s.bulk_on("cover-inside")}  # what lies inside the covers
-        folds = [
-            Fold(a, b, angle, wrap=max(0.0, ends.get(k, 0.0) - spine.hill))
-            for k, hill in enumerate(spine.hills())
-            for a, b in hill
-        ]
+        first, last = self._wraps(s, sizes)
+        ends = {0: first, spine.pages: last}  # what lies inside the covers
+        folds = [Fold(a, b, angle, wrap=ends.get(k, 0.0)) for k, hill in enumerate(spine.hills()) for a, b in hill]
         folds += [Fold(a, b, -math.pi, wrap=sheet + s.glue) for a, b in spine.valleys()]
         flags = (ScoreFlag("x", pleat, "pleat", 1.0),)
         strip = build_piece(
@@ -341,12 +353,27 @@ class AccordionSpine(Lying):
         over = span("cover", w, e, "cover-width").plus(
             lever_term("pleat", -pleat, e, "pleat", -1.0), lever_term("page", -page, e, "page-width", -1.0)
         )
-        room = span("two pleats and a page", 2 * t + sheet).plus(lever_term("flat top", top, e, "hill-top"))
-        room = room - span("page with its bulk", sizes["page-bulk"].length, e, "page-bulk")
+        room = span("two pleats and a page", 2 * t + sheet + 2 * s.glue)
+        if top:
+            room = room.plus(
+                lever_term("flat top", top, e, "hill-top"), Term("bend of the hill", -t * (1 - 2 * FOLD_SHIFT))
+            )
+        facing = room - span("page with what meets it", sizes["page-bulk"].length, e, "page-bulk")
         gaps = [
             fit_gap(s, "cover", (f"{s.name}, cover", "page"), over),
-            fit_gap(s, "spine", (f"{s.name}, spine", "a page with its bulk"), room, (-3 * t, inches(2))),
+            fit_gap(s, "spine", (f"{s.name}, spine", "two pages that meet"), facing, (-t / 2, inches(2))),
         ]
+        for cover, end, wrap in zip(
+            ("back cover", "front cover"), self._ends(s, n), self._wraps(s, sizes), strict=True
+        ):
+            if end:
+                left = room.plus(Term("the page itself", -sheet), Term("wider outer fold", wrap), Term("bulk", -end))
+                gaps.append(
+                    fit_gap(s, "spine", (f"{s.name}, {cover}", "the page that meets it"), left, (-t / 2, inches(2)))
+                )
+        gaps += told_contents(
+            s, sizes, f"{s.name}, page", (("content-width", "page-width"), ("content-height", "height"))
+        )
         strip, front, leaf = pieces["strip"], pieces["front"], pieces["page"]
         gaps.append(
             sheet_gap(e, strip.name, s.paper, strip.size, (

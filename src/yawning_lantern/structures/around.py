@@ -30,6 +30,8 @@ from yawning_lantern.structures.lying import face_mount, fit_gap, row
 from yawning_lantern.structures.solving import face_room, given_length, length_of, sheet_gap
 
 AROUND = "around"
+LOOSE = 0.1
+"""What lies between two lengths of a bow that is laid to and fro, mm. From memory."""
 
 
 def around_room(reach: Span, thick: Span, nominal: tuple[float, float], caliper: float) -> Room:
@@ -97,6 +99,12 @@ class Band:
         share = sizes["play"].length / 4
         return sizes["over-width"].length + share, max(sizes["over-thick"].length + share, 0.5)
 
+    def layers(self, s: Situation, sizes: Sizes) -> int:
+        """How many lengths what is left over for a bow makes when it is laid to and fro over the front."""
+        across, through = self.panels(s, sizes)
+        tail = sizes["strip"].length - 2 * (across + through) - sizes["overlap"].length
+        return math.ceil(tail / (0.85 * across)) if tail > 1.0 else 0
+
     def need(self, situation: Situation, sizes: Sizes) -> Need:
         """Its inside across; how far it stands off the face."""
         s, t = situation, self.stock(situation).caliper
@@ -106,7 +114,10 @@ class Band:
                 Term("half a sheet", -t / 2)
             )
             sides = (Side("right", 0.0, inside), Side("left", math.pi, inside))
-        thick = span("band", t).plus(Term("bulk on the band", s.bulk_on("front")))
+        count = self.layers(s, sizes)
+        thick = span("band", t).plus(
+            Term("bow, laid flat", t * count + LOOSE * max(count - 1, 0)), Term("bulk on the band", s.bulk_on("front"))
+        )
         return Need("around", "band", sides, caliper=t, height=thick, want=(0.0, inches(1 / 4)))
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
@@ -131,11 +142,11 @@ class Band:
         if whole:
             tail = total - 2 * (across + through) - overlap
             folds = [Fold(a[0], b[0], q) for a, b in pairwise(names)]
-            if tail > 1.0:  # what a bow takes, laid to and fro
-                count = math.ceil(tail / (0.9 * across))
+            count = self.layers(s, sizes)
+            if count:  # what a bow takes, laid to and fro on the front: the first length runs straight on
                 names += [(f"tail-{k + 1}", "tail", tail / count) for k in range(count)]
                 folds += [
-                    Fold(names[4 + k][0], names[5 + k][0], -math.pi if k % 2 else math.pi, wrap=0.1)
+                    Fold(names[4 + k][0], names[5 + k][0], (math.pi if k % 2 else -math.pi) if k else 0.0, wrap=LOOSE)
                     for k in range(count)
                 ]
             strip = build_piece(
@@ -189,6 +200,8 @@ class Band:
             )
         for piece in pieces:
             w, h = piece.size
+            if piece.bought:
+                continue
             gaps.append(
                 sheet_gap(
                     e, piece.name, stock, (w, h), (span("strip", w).terms, span("breadth", h, e, "breadth").terms)

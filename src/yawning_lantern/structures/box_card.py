@@ -23,7 +23,7 @@ from yawning_lantern.assembly import (
 from yawning_lantern.measure import inches, snap
 from yawning_lantern.pattern import Fold, Piece, ScoreFlag, build_piece
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.lying import TAB, Lying, bulks, count_of, extent, face_mount, fit_gap, row
+from yawning_lantern.structures.lying import TAB, Lying, count_of, extent, face_mount, fit_gap, row
 from yawning_lantern.structures.shell import lever_term
 from yawning_lantern.structures.solving import face_room, length_of, positive, sheet_gap
 
@@ -85,11 +85,21 @@ class BoxCard(Lying):
         return sizes
 
     def thickness(self, s: Situation, sizes: Sizes) -> Span:
-        """Two walls, the tab, and every strip with its tabs."""
-        n, t = sizes["strips"].length, s.paper.caliper
-        sheets = span("walls, tab and strips", t * (3 + 3 * n), s.element, "strips", 3 * t)
-        faces = [f"wall-{w}" for w in WALLS] + [f"strip-{k + 1}" for k in range(int(n))]
-        return sheets.plus(Term("glue", s.glue * (1 + 2 * n)), *bulks(s, "bulk on the walls", *faces))
+        """Two walls and what lies between them: a strip on its tab, or the seam's tab; strips lie side by side."""
+        under, over = s.bulk_on("wall-back", "wall-right"), s.bulk_on("wall-front", "wall-left")
+        walls = span("two walls", 2 * s.paper.caliper)
+        return walls.plus(Term("between the walls", self._inside(s, sizes)), Term("bulk on the walls", under + over))
+
+    @staticmethod
+    def _on_strips(s: Situation, sizes: Sizes) -> float:
+        """The most that is on a strip, mm."""
+        return max((s.bulk_on(f"strip-{k + 1}") for k in range(int(sizes["strips"].length))), default=0.0)
+
+    def _inside(self, s: Situation, sizes: Sizes) -> float:
+        """What lies between the walls when it is folded flat, mm."""
+        if not sizes["strips"].length:
+            return s.paper.caliper + s.glue
+        return 2 * (s.paper.caliper + s.glue) + self._on_strips(s, sizes)
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """Outsides of the walls and fronts of the strips."""
@@ -111,7 +121,8 @@ class BoxCard(Lying):
     def _pieces(self, s: Situation, sizes: Sizes) -> tuple[Piece, Piece | None]:
         wide, deep, high, left = (sizes[n].length for n in ("box-width", "box-depth", "wall-height", "left-depth"))
         n = int(sizes["strips"].length)
-        inside = max(n * (3 * s.paper.caliper + 2 * s.glue), s.paper.caliper + s.glue)  # the tab at least
+        inside = self._inside(s, sizes)
+        at_seam = max(inside - s.paper.caliper - s.glue, 0.0)
         tube = build_piece(
             f"{s.element}.tube", f"{s.name}, tube", s.paper,
             row(
@@ -123,7 +134,7 @@ class BoxCard(Lying):
             ),
             [
                 Fold("back", "right", -1e-9), Fold("right", "front", -math.pi, wrap=inside),
-                Fold("front", "left", -1e-9), Fold("left", "tab", -math.pi, wrap=max(inside - s.paper.caliper, 0.0)),
+                Fold("front", "left", -1e-9), Fold("left", "tab", -math.pi, wrap=at_seam),
             ],
             flags=(ScoreFlag("x", wide, "box-width", 1.0), ScoreFlag("x", wide + deep, "box-depth", 1.0)),
             note="Glue the strips in while it lies flat, then the tab inside the back wall.",
@@ -173,7 +184,10 @@ class BoxCard(Lying):
             )  # fmt: skip
             begin = 2 * wide + deep + left - at
             pairs = tuple(
-                ((width + wide + along, up, half + s.glue), (begin + along, foot + up, -half))
+                (
+                    (width + wide + along, up, half + s.glue + self._on_strips(s, sizes)),
+                    (begin + along, foot + up, -half),
+                )
                 for along, up in ((0.0, 0.0), (0.0, low), (width, 0.0))
             )
             closures.append(

@@ -54,7 +54,7 @@ class PopUp(Lying):
     footprint = ("page-width", "page-height")
     headline = ("page-width", "page-height")
     opens = 90
-    sheets = 4
+    sheets = 2
 
     def card_sizes(self, s: Situation) -> dict[str, Sized]:
         """The pages, and how far they open."""
@@ -65,8 +65,14 @@ class PopUp(Lying):
         }
 
     def between(self, s: Situation, sizes: Sizes) -> float:
-        """What lies between the shut pages where most of it lies, mm."""
-        return self.sheets * s.paper.caliper + 2 * s.glue + s.bulk_on("left") + s.bulk_on("right")
+        """What lies between the shut pages where most of it lies, mm: what stands up, with all that is on it, or what
+        lies on the pages beside it."""
+        stands = self.sheets * s.paper.caliper + 2 * s.glue + self.on_it(s, sizes)
+        return max(stands, s.bulk_on("left") + s.bulk_on("right"))
+
+    def on_it(self, s: Situation, sizes: Sizes) -> float:
+        """What what stands up carries and holds, mm."""
+        return 0.0
 
     def thickness(self, s: Situation, sizes: Sizes) -> Span:
         """Both pages and what lies between them."""

@@ -66,9 +66,9 @@ class FloatingLayer(PopUp):
         rooms["layer-front"] = face_room(width, sizes["up"].length, t, e, ("layer-width", "up"), "layer front")
         return rooms
 
-    def between(self, s: Situation, sizes: Sizes) -> float:
-        """Two panels and their tabs, and what is on them."""
-        return super().between(s, sizes) + s.bulk_on("layer-top") + s.bulk_on("layer-front")
+    def on_it(self, s: Situation, sizes: Sizes) -> float:
+        """What is on both panels: they lie on one another."""
+        return s.bulk_on("layer-top") + s.bulk_on("layer-front")
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """The card and the strip."""

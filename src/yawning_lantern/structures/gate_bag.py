@@ -88,10 +88,10 @@ class GateBag(PopUp):
         sizes["handle-cord"] = Sized(1.5 * sizes["bag-width"].length + 2 * HANDLE_OVER, "auto")
         return sizes
 
-    def between(self, s: Situation, sizes: Sizes) -> float:
-        """Front, two halves of a gusset, back, seam, bands, and what is on the bag."""
+    def on_it(self, s: Situation, sizes: Sizes) -> float:
+        """Both doubled bands, and what is on the bag."""
         bands = 2 * s.paper.caliper if sizes["band"].length else 0.0
-        return super().between(s, sizes) + bands + s.bulk_on("bag-front") + s.bulk_on("bag-back")
+        return bands + s.bulk_on("bag-front") + s.bulk_on("bag-back")
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """The card's faces, front and back of the bag."""

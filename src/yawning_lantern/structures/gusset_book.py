@@ -13,11 +13,20 @@ from yawning_lantern.structures.around import AROUND, around_mount, around_room
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.lying import TAB, Lying, clear, count_of, extent, face_mount, fit_gap, row, within
 from yawning_lantern.structures.shell import FOLD_SHIFT, lever_term
-from yawning_lantern.structures.solving import face_room, given_length, length_of, positive, sheet_gap, word_of
+from yawning_lantern.structures.solving import (
+    face_room,
+    given_length,
+    length_of,
+    positive,
+    sheet_gap,
+    told_contents,
+    word_of,
+)
 
 MOST = 12
-GUSSET = inches(1 / 8)
-"""A gusset for about five thin pages, mm. Common practice, no source."""
+GUSSET = inches(1 / 32)
+"""A gusset between two thin pages, mm: about 1/8 for five pages and their four hinges together. Common practice, no
+source."""
 MAT_BORDER = inches(1 / 8)
 """Border of the mats on its pages, mm. Common practice, no source."""
 ENVELOPE = 3.0
@@ -45,6 +54,7 @@ class GussetBook(Lying):
         Parameter("page-kind", "Pages are", "word", "Cut from the sheet, or bought envelopes.", "Pages",
                   words=("cut", "envelopes"), default="cut"),
         Parameter("gusset", "Gusset", "length", "Between the two scores; wider for more bulk.", "Spine", 0.5, 60.0),
+        Parameter("gussets", "Gussets together", "length", "What all of them add at the spine.", "Spine", derived=True),
         Parameter("tab", "Tab", "length", "Glued to the leaf before.", "Spine", 3.0, default=TAB),
         Parameter("content-width", "Page at hand, width", "length", "A card that becomes a page.", "Contents",
                   15.0),
@@ -67,9 +77,10 @@ class GussetBook(Lying):
             "tab": length_of(s.given, "tab", within(s, TAB, wide / 5)),
         }
         n = int(sizes["pages"].length)
-        bulk = max((self._bulk(s, k) for k in range(n)), default=0.0)
+        bulk = self._facing(s, n)
         exact = bulk + s.paper.caliper if bulk else 0.0  # mats lie over the tabs of their page
         sizes["gusset"] = length_of(s.given, "gusset", max(GUSSET, snap(exact, s.cut.grid, "up").value), "auto")
+        sizes["gussets"] = Sized((n - 1) * sizes["gusset"].length, "auto")
         positive(sizes["page-width"].length - 2 * sizes["tab"].length, "page beyond its tab", "Make the pages wider.")
         for name, length in (("mat-width", "page-width"), ("mat-height", "page-height")):
             sizes[name] = Sized(snap(sizes[length].length - 2 * MAT_BORDER, s.cut.grid, "down").value, "auto")
@@ -84,8 +95,9 @@ class GussetBook(Lying):
         return s.paper.caliper * (ENVELOPE if sizes["page-kind"].value == "envelopes" else 1.0)
 
     @staticmethod
-    def _bulk(s: Situation, k: int) -> float:
-        return s.bulk_on(f"page-{k + 1}-front") + s.bulk_on(f"page-{k + 1}-back")
+    def _facing(s: Situation, pages: int) -> float:
+        """The most that lies between two pages when they meet: on the front of one and the back of the next, mm."""
+        return max(s.bulk_on(f"page-{k}-front") + s.bulk_on(f"page-{k + 1}-back") for k in range(1, pages))
 
     def thickness(self, s: Situation, sizes: Sizes) -> Span:
         """A page for each, and the gussets between them."""
@@ -180,13 +192,17 @@ class GussetBook(Lying):
     def _gaps(self, s: Situation, sizes: Sizes, page: Piece, strip: Piece, bought: bool) -> list[Gap]:
         e = s.element
         w, h, n = sizes["page-width"].length, sizes["page-height"].length, int(sizes["pages"].length)
-        most = max((self._bulk(s, k) for k in range(n)), default=0.0)
+        most = self._facing(s, n)
         room = span("gusset", sizes["gusset"].length, e, "gusset").plus(
             Term("gusset's sheet", s.paper.caliper),
             Term("over the tabs", -2 * s.paper.caliper if most else 0.0),
-            Term("bulk on a page", -most),
+            Term("bulk between two pages", -most),
         )
-        gaps = [fit_gap(s, "spine", (f"{s.name}, gusset", "a page with its bulk"), room, (-s.paper.caliper, inches(2)))]
+        gaps = [
+            fit_gap(s, "spine", (f"{s.name}, gusset", "two pages that meet"), room, (-s.paper.caliper / 2, inches(2)))
+        ]
+        sized = (("content-width", "page-width"), ("content-height", "page-height"))
+        gaps += told_contents(s, sizes, f"{s.name}, page", sized)
         terms = ((lever_term("page", w, e, "page-width"),), (lever_term("page", h, e, "page-height"),))
         if not bought:
             gaps.append(sheet_gap(e, page.name, s.paper, page.size, terms))

@@ -44,6 +44,7 @@ from yawning_lantern.structures.solving import (
     length_of,
     positive,
     sheet_gap,
+    told_contents,
     up_to_cut,
     word_of,
 )
@@ -386,7 +387,8 @@ class Lid:
         """Lid over the box it was told of, where there is no box in the nest."""
         e, t = s.element, s.paper.caliper
         need = self.need(s, sizes)
-        found = []
+        over = tuple((f"content-{n}", f"over-{n}") for n, _ in _AXES)
+        found = told_contents(s, sizes, s.name, over, -sizes["over-caliper"].length)
         for name, axis in _AXES:
             left = span("lid top", sizes[f"top-{name}"].length, e, f"top-{name}").plus(
                 lever_term("box", -sizes[f"over-{name}"].length, e, f"over-{name}", -1.0),

@@ -52,11 +52,12 @@ class Mat:
         sizes = {"border": border}
         for axis, name in enumerate(("width", "height")):
             photo, sheet = given_length(given, f"content-{name}"), given_length(given, "sheet")
+            if photo is not None:
+                sizes[f"content-{name}"] = Sized(photo, "given")
             if given_length(given, name) is not None:
                 panel = length_of(given, name, 0.0)
             elif photo is not None:
                 panel = Sized(photo + PHOTO_LESS + 2 * border.length, "auto")
-                sizes[f"content-{name}"] = Sized(photo, "given")
             elif sheet is not None:
                 panel = Sized(sheet + 2 * border.length, "auto")
             elif situation.room is not None:

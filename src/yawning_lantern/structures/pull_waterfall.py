@@ -14,11 +14,9 @@ from yawning_lantern.pattern import Fold, Panel, build_piece, rectangle
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.lying import Lying, clear, count_of, extent, face_mount, fit_gap, notch, row, within
 from yawning_lantern.structures.shell import lever_term
-from yawning_lantern.structures.solving import face_room, given_length, length_of, sheet_gap
+from yawning_lantern.structures.solving import face_room, given_length, length_of, sheet_gap, up_to_cut
 
 MOST = 8
-PLAY = inches(1 / 32)
-"""Play of the strip around its holder, mm. Common practice, no source."""
 NOTCH = inches(3 / 4)
 """Width of the notch in the base's foot where the strip is taken hold of, mm. Common practice, no source."""
 
@@ -38,7 +36,15 @@ class PullWaterfall(Lying):
         Parameter("flap-width", "Flap width", "length", "Along the hinge.", "Flaps", 6.0),
         Parameter("flap-length", "Flap length", "length", "Head to free edge.", "Flaps", 6.0),
         Parameter("step", "Step", "length", "What the strip moves for one flap.", "Flaps", 3.0, default=inches(1 / 2)),
-        Parameter("play", "Play", "length", "Of the strip around the holder.", "Holder", most=10.0, default=PLAY),
+        Parameter("play", "Play", "length", "Of the strip around the holder; a sheet as a rule.", "Holder", most=10.0),
+        Parameter(
+            "slack",
+            "Slack",
+            "length",
+            "What the holder is longer than the base is wide: it bows over the flaps that pass behind it.",
+            "Holder",
+            most=25.0,
+        ),
         Parameter("holder", "Holder", "length", "Height of the band that the strip goes around.", "Holder", 3.0),
         Parameter("base-width", "Base width", "length", "Left to right.", "Base", 10.0),
         Parameter("base-length", "Base length", "length", "Foot to head.", "Base", 10.0),
@@ -52,7 +58,7 @@ class PullWaterfall(Lying):
         tall = given_length(given, "base-length") or (clear(s.room, 1) if s.room is not None else 1000.0)
         n = count_of(s, "flaps", 4)
         step = length_of(given, "step", within(s, inches(1 / 2), tall / (2 * n.length + 2)))
-        sizes = {"flaps": n, "step": step, "play": length_of(given, "play", PLAY)}
+        sizes = {"flaps": n, "step": step, "play": length_of(given, "play", s.paper.caliper, "auto")}
         sizes["base-width"] = extent(s, "base-width", 0, inches(4))
         sizes["base-length"] = extent(s, "base-length", 1, inches(6))
         base, wide = sizes["base-length"].length, sizes["base-width"].length
@@ -62,6 +68,8 @@ class PullWaterfall(Lying):
         sizes["flap-length"] = length
         sizes["flap-width"] = length_of(given, "flap-width", snap(wide * 0.75, s.cut.grid, "down").value, "auto")
         sizes["holder"] = length_of(given, "holder", step.length, "auto")
+        exact = bow_slack(wide, self._behind(s, sizes))
+        sizes["slack"] = length_of(given, "slack", up_to_cut(s, exact, "auto").length, "auto")
         if length.length < step.length + 3.0 or length.length + travel > base + 1e-6:
             raise ParameterError(
                 f"{n.length:.0f} flaps that move {step.length:.1f} mm each do not fit a base of {base:.0f} mm.",
@@ -70,6 +78,12 @@ class PullWaterfall(Lying):
         sizes["travel"] = Sized(travel, "auto")
         sizes["strip"] = Sized(travel + self._head(sizes), "auto")
         return sizes
+
+    @staticmethod
+    def _behind(s: Situation, sizes: Sizes) -> float:
+        """What passes behind the holder when all is drawn: every turned flap with what is on it, and the strip. mm."""
+        n = int(sizes["flaps"].length)
+        return s.paper.caliper * (n + 1) + sum(s.bulk_on(f"flap-{k + 1}") for k in range(n))
 
     @staticmethod
     def _head(sizes: Sizes) -> float:
@@ -88,9 +102,11 @@ class PullWaterfall(Lying):
         n, t = int(sizes["flaps"].length), s.paper.caliper
         sheets = span("base, holder, strip and flaps", t * (4 + n), s.element, "flaps", t)
         bulk = sum(s.bulk_on(f"flap-{k + 1}") for k in range(n))
-        return sheets.plus(
-            Term("play", 3 * sizes["play"].length), Term("bulk on the flaps", bulk), Term("glue", 2 * s.glue)
-        )
+        return sheets.plus(Term("play", sizes["play"].length), Term("bulk on the flaps", bulk), Term("glue", s.glue))
+
+    def beyond(self, s: Situation, sizes: Sizes) -> tuple[float, float]:
+        """The holder is longer than the base is wide; flat it stands out by half of that on either side."""
+        return sizes["slack"].length / 2, 0.0
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """The front of each flap."""
@@ -103,7 +119,7 @@ class PullWaterfall(Lying):
         s, e, t = situation, situation.element, situation.paper.caliper
         n = int(sizes["flaps"].length)
         w, b, fw, length = (sizes[k].length for k in ("base-width", "base-length", "flap-width", "flap-length"))
-        step, play, hold = (sizes[k].length for k in ("step", "play", "holder"))
+        step, play, hold, slack = (sizes[k].length for k in ("step", "play", "holder", "slack"))
         head = self._head(sizes)
         base = build_piece(
             f"{e}.base",
@@ -114,8 +130,8 @@ class PullWaterfall(Lying):
             note="Punch the notch in the foot first.",
         )
         holder = build_piece(
-            f"{e}.holder", f"{s.name}, holder", s.paper, [Panel("holder", "holder", rectangle(0, 0, w, hold))],
-            note="Glue the ends only; the strip must run behind it.",
+            f"{e}.holder", f"{s.name}, holder", s.paper, [Panel("holder", "holder", rectangle(0, 0, w + slack, hold))],
+            note="Glue the ends only, flush with the base: it bows, and strip and flaps run behind it.",
         )  # fmt: skip
         back = head
         parts = [("back", "pull", back), *((f"step-{k + 1}", f"step {k + 1}", step) for k in range(n))]
@@ -127,8 +143,8 @@ class PullWaterfall(Lying):
             s.paper,
             row(parts, 0.0, sw, "y"),
             [
-                Fold("back", "step-1", math.pi, wrap=t + 2 * play),
-                *[replace(f, angle=1e-9, wrap=t + 2 * play) for f in folds],
+                Fold("back", "step-1", math.pi, wrap=t + play),
+                *[replace(f, angle=1e-9, wrap=t + play) for f in folds],
             ],
             note="Score every step. Fold the first about the holder; it must run freely.",
         )
@@ -136,16 +152,15 @@ class PullWaterfall(Lying):
             f"{e}.flap", f"{s.name}, flap", s.paper, [Panel("flap", "flap", rectangle(0, 0, fw, length))], quantity=n,
             note="Glue the head of each on its step, the lowest first.",
         )  # fmt: skip
-        behind = t + play
         instances = [
             Instance("base", base.id, Root("base", (w / 2, b / 2))),
             Instance(
                 "strip", strip.id, Root("back", (sw / 2, back)),
-                Attach("base", "base", (w / 2, head), (0.0, 1.0), 1, behind, "slide"), limp=True,
+                Attach("base", "base", (w / 2, head), (0.0, 1.0), 1, t, "slide"), limp=True,
             ),
             Instance(
-                "holder", holder.id, Root("holder", (w / 2, hold)),
-                Attach("base", "base", (w / 2, head), (0.0, 1.0), 1, behind + t + play),
+                "holder", holder.id, Root("holder", ((w + slack) / 2, hold)),
+                Attach("base", "base", (w / 2, head), (0.0, 1.0), 1, 2 * t + play / 2), limp=True,
             ),
         ]  # fmt: skip
         for k in range(n):
@@ -182,6 +197,13 @@ class PullWaterfall(Lying):
                 (f"{s.name}, holder", "step"),
                 span("step", step, e, "step") - span("holder", hold, e, "holder"),
             ),
+            fit_gap(
+                s,
+                "stack",
+                (f"{s.name}, holder", f"{n} turned flaps behind it"),
+                span("bow of the holder", bow_height(w, slack), e, "slack", bow_height(w, slack) / max(2 * slack, 0.1))
+                - span("strip and flaps", self._behind(s, sizes)),
+            ),
             sheet_gap(
                 e,
                 base.name,
@@ -194,6 +216,17 @@ class PullWaterfall(Lying):
             face_mount(f"flap-{k + 1}", f"flap {k + 1}, front", f"flap-{k + 1}", flap.panels[0], 1, t) for k in range(n)
         )
         return Part(e, s.name, (base, strip, holder, flap), tuple(instances), mounts, tuple(swings), tuple(gaps))
+
+
+def bow_height(across: float, slack: float) -> float:
+    """How high a strip bows in the middle that is `slack` longer than the way between its ends, mm: a flat parabola,
+    s = 8/3 · h²/l (from memory; a few parts in a hundred for what paper does here)."""
+    return math.sqrt(0.375 * across * slack)
+
+
+def bow_slack(across: float, high: float) -> float:
+    """How much longer a strip must be than the way between its ends to bow so high, mm."""
+    return high * high / (0.375 * across)
 
 
 FAMILY = PullWaterfall()

@@ -216,8 +216,8 @@ class Rosette(Lying):
 
     @staticmethod
     def _under(s: Situation, sizes: Sizes) -> float:
-        """What tails between disc and ring add, mm; they fan out and cross near the middle."""
-        return s.paper.caliper + s.glue + 0.06 if sizes["tails"].length else 0.0
+        """What tails between disc and ring add, mm: they fan out, but all cross in the middle."""
+        return (s.paper.caliper + s.glue) * sizes["tails"].length
 
     def thickness(self, s: Situation, sizes: Sizes) -> Span:
         """Disc, pleats at the hub, medallion and what is on it."""
@@ -321,7 +321,7 @@ class Rosette(Lying):
                 (radius, radius),
                 (math.sin(turn), math.cos(turn)),
                 1,
-                s.paper.caliper + s.glue + 0.02 * k,
+                (s.paper.caliper + s.glue) * (k + 1),
             )
             found.append(Instance(f"tail-{k + 1}", tail.id, Root("left", (wide / 2, length)), on, limp=True))
         return tail, found

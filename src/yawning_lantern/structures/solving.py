@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 
 from yawning_lantern.assembly import Gap, Lever, Need, Part, Room, Side, Span, Term, box_sides, edge_gaps, span
@@ -108,6 +108,24 @@ def contents_gaps(element: str, name: str, sizes: Sizes, floor: Room) -> tuple[G
     told = span("contents", height) if "content-height" in sizes else None
     need = Need("inside", "contents", box_sides((across, along, across, along)), height=told)
     return edge_gaps(element, element, (name, "contents"), replace(floor, per_side=False), need, 0, (0.0, 0.0))
+
+
+def told_contents(
+    s: Situation, sizes: Sizes, name: str, pairs: Iterable[tuple[str, str]], less: float = 0.0
+) -> list[Gap]:
+    """A fit for every told size of contents against the size that holds it, `less` mm smaller in all, where that does
+    not follow from the contents: what was given goes before, so it may be too small."""
+    found = []
+    for content, own in pairs:
+        told = given_length(s.given, content)
+        if told is not None and (own in s.given or sizes[own].length - less < told - 1e-6):
+            left = span(own.replace("-", " "), sizes[own].length, s.element, own).plus(Term("border", -less))
+            left = left - span("what is at hand", sizes[content].length, s.element, content)
+            axis = "width" if content.endswith("width") else "height"
+            found.append(
+                Gap("cover", s.element, s.element, (name, f"what is at hand, {axis}"), left, want=(0.0, 2000.0))
+            )
+    return found
 
 
 def guests_want(s: Situation, axis: int) -> float | None:

@@ -76,9 +76,9 @@ class Stand(PopUp):
         )
         return rooms
 
-    def between(self, s: Situation, sizes: Sizes) -> float:
-        """Carrying panels, fin and tabs, and what the fin holds."""
-        return super().between(s, sizes) + sizes["card-thick"].length + 2 * s.bulk_on("holder")
+    def on_it(self, s: Situation, sizes: Sizes) -> float:
+        """What the fin holds, and what is on its front; as much is kept free behind it."""
+        return sizes["card-thick"].length + 2 * s.bulk_on("holder")
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """The card and the strip."""

@@ -78,9 +78,9 @@ class Tent(PopUp):
             )
         return rooms
 
-    def between(self, s: Situation, sizes: Sizes) -> float:
-        """Two panels and their tabs, and what is on them."""
-        return super().between(s, sizes) + s.bulk_on("roof-right") + s.bulk_on("roof-left")
+    def on_it(self, s: Situation, sizes: Sizes) -> float:
+        """What is on both sides: they lie on one another."""
+        return s.bulk_on("roof-right") + s.bulk_on("roof-left")
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """The card and the strip."""

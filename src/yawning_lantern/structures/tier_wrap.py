@@ -15,6 +15,7 @@ from yawning_lantern.assembly import (
     Relation,
     Room,
     Root,
+    Side,
     Swing,
     Term,
     box_sides,
@@ -172,7 +173,7 @@ class TierWrap:
         """The widest tray whose rolled wrapper is no wider than `most`, mm."""
         width = down_to_cut(s, most - 3 * s.paper.caliper - sizes["play"].length, "fill")
         for _ in range(40):
-            if width.length < 6.0 or 2 * self._reach(s, {**sizes, "width": width}) <= most + 1e-6:
+            if width.length < 6.0 or max(self._across(s, {**sizes, "width": width})) <= most + 1e-6:
                 break
             width = down_to_cut(s, width.length - max(s.cut.grid, 0.2), "fill")
         return width
@@ -200,28 +201,63 @@ class TierWrap:
             foot.append(max((n - last) * pitch if k < n else 0.0, sizes["foot"].length))
         return Wrapper(tuple(widths), tuple(foot), n * pitch + sizes["slack"].length, pitch)
 
-    def _reach(self, s: Situation, sizes: Sizes) -> float:
-        """From the middle of the lowest tray to the outside of the wrapper, the larger side, mm."""
-        t = s.paper.caliper
-        half = sizes["width"].length / 2 + t / 2 + s.glue
-        return max(self._wrapper(s, sizes).widths) - half - t / 2 + t / 2 + 2 * FOLD_SHIFT * t
+    def _reaches(self, s: Situation, sizes: Sizes) -> tuple[float, float, float, float]:
+        """From the middle of the lowest tray to the outside of the column on its right, back, left and front, mm.
+
+        The wrapper is followed from the panel that is glued to the back of that tray, both ways round: every fold turns
+        a quarter, and the panels' play lies where they are not glued.
+        """
+        t, n = s.paper.caliper, int(sizes["trays"].length)
+        widths = self._wrapper(s, sizes).widths
+        bare = sizes["width"].length / 2 + FOLD_SHIFT * t + t / 2
+        found = [bare] * 4  # right, back, left, front
+        ways = ((1.0, 0.0), (0.0, 1.0), (-1.0, 0.0), (0.0, -1.0))
+        back = sizes["width"].length / 2 + FOLD_SHIFT * t + t + s.glue
+        half = widths[n - 1] / 2
+        for start, order, turn in ((-half, range(n - 2, -1, -1), 1), (half, range(n, len(widths)), -1)):
+            side, x, y = 1, start, back
+            found[1] = max(found[1], back + t / 2)
+            found[0], found[2] = max(found[0], start), max(found[2], -start)
+            for k in order:
+                side = (side + turn) % 4  # the next panel stands on this side and runs on from here
+                nx, ny = ways[side]
+                found[side] = max(found[side], x * nx + y * ny + FOLD_SHIFT * t + t / 2)
+                dx, dy = ways[(side + turn) % 4]
+                if k < n:  # its tray stands amid its panel, a sheet and the glue inside it
+                    inward = sizes["width"].length / 2 + FOLD_SHIFT * t + t + s.glue
+                    cx, cy = x + dx * widths[k] / 2 - nx * inward, y + dy * widths[k] / 2 - ny * inward
+                    for other, (ox, oy) in enumerate(ways):
+                        found[other] = max(found[other], cx * ox + cy * oy + bare)
+                x, y = x + dx * widths[k], y + dy * widths[k]
+                for other, (ox, oy) in enumerate(ways):
+                    found[other] = max(found[other], x * ox + y * oy)
+        return found[0], found[1], found[2], found[3]
+
+    def _across(self, s: Situation, sizes: Sizes) -> tuple[float, float]:
+        """Outside of the rolled column left to right and front to back, mm."""
+        right, back, left, front = self._reaches(s, sizes)
+        return right + left, back + front
+
+    def _sides(self, s: Situation, sizes: Sizes, *more: Term) -> tuple[Side, ...]:
+        """The outside of the column, each side by itself."""
+        half = sizes["width"].length / 2
+        return box_sides(
+            span("half a tray", half, s.element, "width", 0.5).plus(Term("wrapper and play", reach - half), *more)
+            for reach in self._reaches(s, sizes)
+        )
 
     def need(self, situation: Situation, sizes: Sizes) -> Need:
         """The column, wrapper included."""
         s, e, t = situation, situation.element, situation.paper.caliper
         settled = s.room is not None or sizes["width"].origin in ("given", "auto")
         high = s.room is not None or sizes["height"].origin in ("given", "auto")
-        reach = self._reach(s, sizes)
-        around = span("half a tray", sizes["width"].length / 2, e, "width", 0.5).plus(
-            Term("wrapper and play", reach - sizes["width"].length / 2), Term("its lid", s.lid_overhang())
-        )
         n = int(sizes["trays"].length)
         height = span(f"{n} trays", n * sizes["height"].length, e, "height", float(n)).plus(
             Term("floors", n * t), Term("slack", sizes["slack"].length)
         )
         return Need(
-            "inside", "tray", box_sides((around,) * 4) if settled else (),
-            (2 * reach, 2 * reach) if settled else (None, None), t,
+            "inside", "tray", self._sides(s, sizes, Term("its lid", s.lid_overhang())) if settled else (),
+            self._across(s, sizes) if settled else (None, None), t,
             height=height.plus(Term("its lid", s.lid_rise())) if high else None,
             wall=sizes["wrapper-height"].length if high else None, play=PLAY,
             want=(inches(1 / 32), inches(1 / 4)),
@@ -239,12 +275,8 @@ class TierWrap:
         clear_height = span("tray wall", h, e, "height").plus(Term("half a sheet", -t / 2))
         floor = Room("inside", "tray", inner, (w, w), t, tabs, clear_height, wall=h)
         rooms = {f"tray-{k + 1}": floor for k in range(n)}
-        reach = self._reach(s, sizes)
-        outer = span("half a tray", w / 2, e, "width", 0.5).plus(Term("wrapper and play", reach - w / 2))
-        panel = sizes["panel"].length
-        rooms["mouth"] = Room(
-            "over", "lid", box_sides((outer,) * 4), (2 * reach - t, 2 * reach - t), t, wall=min(h, panel)
-        )
+        panel, (wide, deep) = sizes["panel"].length, self._across(s, sizes)
+        rooms["mouth"] = Room("over", "lid", self._sides(s, sizes), (wide - t, deep - t), t, wall=min(h, panel))
         return rooms
 
     def _pieces(self, s: Situation, sizes: Sizes, wrapper: Wrapper) -> tuple[Piece, Piece]:

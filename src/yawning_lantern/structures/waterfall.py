@@ -12,7 +12,7 @@ from yawning_lantern.pattern import Panel, Piece, build_piece, rectangle
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.flaps import MOST_FLAPS, Stack, flap_faces, flap_rooms
 from yawning_lantern.structures.lying import TAB, Lying, clear, count_of, extent, face_mount, within
-from yawning_lantern.structures.solving import given_length, length_of, sheet_gap, word_of
+from yawning_lantern.structures.solving import given_length, length_of, sheet_gap, told_contents, word_of
 
 MAT_LESS = inches(1 / 8)
 """A mat is this much smaller than its flap, in all. Common practice, no source."""
@@ -177,6 +177,13 @@ class Waterfall(Lying):
         mounts = [face_mount("base", "base, below the flaps", "base", base.panels[0], 1, t, shape=free)]
         gaps = [
             *stack.fits(s, (w, b), "base"),
+            *told_contents(
+                s,
+                sizes,
+                f"{s.name}, flap",
+                (("content-width", "flap-width"), ("content-height", "flap-length")),
+                PHOTO_LESS,
+            ),
             sheet_gap(e, base.name, s.paper, base.size, (span("base width", w).terms, span("base length", b).terms)),
         ]
         return Part(

@@ -1,0 +1,241 @@
+"""Told thickness against what lies straight down, books by the faces that meet, every piece against its sheet, contents
+against a size that was given beside them."""
+
+from __future__ import annotations
+
+import math
+
+import pytest
+from msgspec.structs import replace
+
+from yawning_lantern.cli.main import main
+from yawning_lantern.design import Element, Place, add_guest, set_value
+from yawning_lantern.exchange.design_file import read_design
+from yawning_lantern.structures import families, start_design
+from yawning_lantern.study import Study
+
+from ..conftest import DEMO, Maker, designed
+from .test_stacks import with_mats
+from .test_structures import on_a_sheet, span_of
+
+T = 0.27  # mm: 216 g/m² at 1.25 cm³/g
+PRESSED = (
+    "box-card", "waterfall", "drop-cascade", "flap", "accordion-spine", "floating-layer", "tent", "v-fold", "stand",
+    "gate-bag", "mat", "photo", "tag", "pocket", "strap",
+)  # fmt: skip
+"""What lies sheet on sheet when shut. The others hold air that they name: walls, pleats, gussets, play."""
+
+
+def straight_down(study: Study) -> float:
+    """The most paper in one place over the sheet that all lies on, mm."""
+    return study.bulk.thickest - study.resolved["mat"].final.paper.caliper
+
+
+@pytest.mark.parametrize("kind", PRESSED)
+def test_no_sheet_is_told_that_does_not_lie_there(kind: str) -> None:
+    study = on_a_sheet(kind)
+    need = study.resolved["g"].need
+    assert need.height is not None
+    assert need.height.value == pytest.approx(straight_down(study), abs=0.02)
+
+
+@pytest.mark.parametrize("kind", [k for k, f in families().items() if f.relation in ("onto", "inside")])
+def test_what_lies_there_is_told_with_mats_on_every_face(kind: str) -> None:
+    host = start_design("mat", {"width": 250.0, "height": 290.0})
+    own = replace(with_mats(start_design(kind, {})).root, id="g")
+    study = Study(add_guest(host, "mat", own, Place("face")))
+    need = study.resolved["g"].need
+    assert need.height is not None and need.height.value >= straight_down(study) - 0.02
+
+
+def test_sheets_of_the_pop_ups_by_hand(studied: Maker) -> None:
+    # two pages, two panels between them; a V has its tabs under its panels; a bag two walls, a gusset of two, its seam
+    # and two bands; a box card its walls and a strip on its tab
+    sheets = {"floating-layer": 4, "tent": 4, "stand": 4, "v-fold": 6, "gate-bag": 9, "box-card": 4}
+    for kind, count in sheets.items():
+        study = studied(kind)
+        assert study.bulk.most == count and study.closed[2] == pytest.approx(count * T, abs=0.02), kind
+
+
+def test_play_of_a_pulled_strip_counts_once_and_the_holder_lets_all_flaps_pass(studied: Maker) -> None:
+    # base, strip, holder, strip and eight flaps; the strip's play is a sheet
+    study = studied("pull-waterfall", flaps=8, base_length=12, flap_length=5, step=0.5)
+    assert study.closed[2] == pytest.approx((4 + 8 + 1) * T, abs=0.02)
+    (behind,) = [c for c in study.checks if c.gap.code == "stack"]
+    assert not behind.is_clash
+    # an arc of a circle, worked by Newton: 9 sheets behind a strip over 4 in
+    across, high = 101.6, 9 * T
+    radius = (across * across / 4 + high * high) / (2 * high)
+    arc = 2 * radius * math.asin(across / 2 / radius)
+    slack = study.current("waterfall", "slack") or 0.0
+    assert slack >= arc - across
+    tight = Study(set_value(study.design, "waterfall", "slack", (arc - across) * 0.7))
+    assert any(c.is_clash and c.gap.code == "stack" for c in tight.checks)
+
+
+@pytest.mark.parametrize("trays", [2, 3, 4, 5, 8])
+def test_a_lid_on_a_tier_wrap_takes_play_once(trays: int) -> None:
+    design = start_design("tier-wrap", {"trays": trays})
+    study = Study(add_guest(design, design.root.id, Element("lid", "lid"), Place("mouth")))
+    lo, hi = span_of(study, design.root.id)
+    lid_lo, lid_hi = span_of(study, "lid")
+    assert not [c for c in study.checks if c.is_clash and c.gap.code != "sheet"]
+    for axis in (0, 1):
+        # round the column: two sheets and two tabs of the lid, its play of 1/16, and twice the trimmer's 1/16 at most
+        spare = (lid_hi[axis] - lid_lo[axis]) - (hi[axis] - lo[axis])
+        assert 0 < spare < 4 * T + 3 * 25.4 / 16 + 0.3
+        middle = (lid_hi[axis] + lid_lo[axis]) / 2
+        assert middle == pytest.approx((hi[axis] + lo[axis]) / 2, abs=0.15)  # it sits amid what it covers
+
+
+def test_tails_and_bows_count(studied: Maker) -> None:
+    plain, tailed = studied("rosette", diameter=4), studied("rosette", diameter=4, tails=3)
+    assert tailed.closed[2] - plain.closed[2] == pytest.approx(3 * T)  # three tails cross in the middle
+    assert tailed.closed[1] > plain.closed[1] + 10
+    ribbon = studied("ribbon", over_width=4, over_thick=0.5)
+    assert ribbon.closed[0] < 4 * 25.4 + 3  # the bow lies over the front, not beside it
+    need = ribbon.resolved["ribbon"].need
+    at = {n.panel.name: f[11] for n, f in zip(ribbon.assembly.nodes, ribbon.shut_frames, strict=True)}
+    assert need.height is not None and len([name for name in at if "tail" in name]) == 3
+    assert need.height.value == pytest.approx(at["tail-3"] - at["front"] + 0.25, abs=0.6)
+
+
+# -- books
+
+
+def with_photos(kind: str, faces: tuple[str, ...], thick: float = 2.0, **given: float | str) -> Study:
+    design = designed(kind, **given)
+    for k, face in enumerate(faces):
+        design = add_guest(design, design.root.id, Element(f"p{k}", "photo", "", {"thick": thick}), Place(face))
+    return Study(design)
+
+
+@pytest.mark.parametrize(
+    ("kind", "faces", "setting"),
+    [
+        ("gusset-book", ("page-2-front", "page-3-back"), "gusset"),
+        ("accordion-spine", ("page-2-recto", "page-3-verso"), "hill-top"),
+    ],
+)
+def test_two_photos_that_meet_need_the_room_of_both(kind: str, faces: tuple[str, str], setting: str) -> None:
+    study = with_photos(kind, faces)
+    assert not study.has_clash
+    pages = sorted(
+        f[11] for n, f in zip(study.assembly.nodes, study.shut_frames, strict=True) if n.panel.name == "page"
+    )
+    assert pages[2] - pages[1] >= 4.0 + T
+    root = study.design.root.id
+    tight = Study(set_value(study.design, root, setting, 2.2))
+    told = [c for c in tight.checks if c.is_clash and c.gap.code == "spine"]
+    assert told and "meet" in told[0].gap.between[1]
+    # the same two on the faces of one leaf meet nothing but bare paper
+    other = {"page-3-back": "page-2-back", "page-3-verso": "page-2-verso"}
+    apart = with_photos(kind, (faces[0], other[faces[1]]))
+    assert (apart.current(root, setting) or 0.0) < (study.current(root, setting) or 0.0)
+
+
+def test_what_lies_inside_the_covers_meets_the_outer_pages() -> None:
+    study = with_photos("accordion-spine", ("cover-inside", "page-5-recto"))
+    assert not study.has_clash
+    at = {n.instance: f[11] for n, f in zip(study.assembly.nodes, study.shut_frames, strict=True)
+          if n.panel.name in ("page", "board")}  # fmt: skip
+    assert at["front"] - at["page-5"] >= 4.0 + T - 0.01
+
+
+def test_five_thin_pages_make_a_thin_book(studied: Maker) -> None:
+    # about 1/8 for the hinges of five thin pages together (common practice, no source), and the pages and tabs
+    cut, bought = studied("gusset-book", pages=5), studied("gusset-book", pages=5, page_kind="envelopes")
+    assert cut.closed[2] < 25.4 / 8 + 5 * T + 4 * 2 * T
+    assert bought.closed[2] < 25.4 / 8 + 15 * T + 4 * 2 * T < 0.5 * 25.4
+
+
+@pytest.mark.parametrize(
+    ("kind", "given"),
+    [
+        ("waterfall", {"flap_width": 2.0, "content_width": 12.0}),
+        ("waterfall", {"base_width": 2.0, "content_width": 12.0}),
+        ("accordion-spine", {"page_width": 3.0, "content_width": 5.0}),
+        ("accordion-spine", {"height": 4.0, "content_height": 6.0}),
+        ("accordion-spine", {"cover_width": 4.0, "content_width": 5.0}),
+        ("gusset-book", {"page_height": 4.0, "content_height": 6.0}),
+        ("mat", {"width": 2.0, "content_width": 3.0}),
+        ("lid", {"over_width": 2.0, "content_width": 3.0}),
+        ("pocket", {"width": 2.0, "content_width": 3.0}),
+        ("explosion-box", {"base": 2.0, "content_width": 3.0}),
+        ("tray", {"width": 2.0, "content_width": 3.0}),
+        ("tier-wrap", {"width": 2.0, "content_width": 3.0}),
+        ("drop-front", {"height": 1.0, "content_height": 3.0, "content_width": 1.0}),
+        ("board-cover", {"spine": 0.25, "content_height": 1.0}),
+    ],
+)
+def test_contents_beside_a_size_that_is_too_small_are_told(studied: Maker, kind: str, given: dict[str, float]) -> None:
+    assert studied(kind, **given).has_clash
+
+
+def test_what_lies_flat_between_walls_has_to_go_in() -> None:
+    box = designed("tray", width=4, depth=4, height=1)
+    inside = 4 * 25.4 - T - 2 * T  # between the walls; front to back the tabs take a sheet each
+    for width, verdict, fine in (
+        (inside + 0.2, "clash", False),
+        (inside, "tight", False),
+        (inside - 1.0, "easy", True),
+    ):
+        photo = Element("p", "photo", "", {"width": 60.0, "height": width, "thick": 0.25})
+        study = Study(add_guest(box, "tray", photo, Place("floor")))
+        (found,) = [c for c in study.checks if c.gap.code == "floor" and c.gap.where == "front to back"]
+        assert (found.verdict, found.is_fine) == (verdict, fine)
+    loose = add_guest(box, "tray", Element("p", "photo"), Place("floor"))
+    assert not Study(loose).has_clash
+
+
+# -- sheets
+
+
+@pytest.mark.parametrize("kind", sorted(families()))
+def test_every_piece_that_is_cut_is_held_against_its_sheet(kind: str) -> None:
+    for study in (Study(start_design(kind, {})), Study(with_mats(start_design(kind, {})))):
+        told = {c.gap.between[0] for c in study.checks if c.gap.code == "sheet"}
+        assert {p.name for p in study.pieces if not p.bought} == told
+        for piece in study.pieces:
+            sheet = piece.stock.sheet
+            w, h = piece.size
+            fits = min(
+                max(w - sheet.usable_width, h - sheet.usable_height),
+                max(h - sheet.usable_width, w - sheet.usable_height),
+            )
+            checks = [c for c in study.checks if c.gap.code == "sheet" and c.gap.between[0] == piece.name]
+            assert piece.bought or min(c.gap.value for c in checks) <= -fits + 1e-6
+
+
+@pytest.mark.parametrize(
+    "words",
+    [
+        "--family gate-bag --set page-width=6in --set page-height=11in",
+        "--family tier-wrap --set trays=2 --set width=5.75in --set height=4in",
+    ],
+)
+def test_a_piece_that_no_sheet_holds_ends_with_1(words: str, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["plan", *words.split()]) == 1
+    assert "Sheet holds piece" in capsys.readouterr().out
+
+
+def test_equal_mats_are_one_row_with_their_number() -> None:
+    study = Study(read_design(DEMO.with_name("comet-night-set.lantern")))
+    keys = [(p.name, p.outline, p.stock.id, p.lines) for p in study.pieces]
+    assert len(set(keys)) == len(keys)
+    every = [p for r in study.resolved.values() for p in r.part.pieces]
+    assert sum(p.quantity for p in study.pieces) == sum(p.quantity for p in every)
+    assert sorted(i for p in study.pieces for i in study.copies(p)) == sorted(p.id for p in every)
+
+
+@pytest.mark.parametrize("kind", sorted(families()))
+def test_a_piece_lies_against_the_fence_as_it_is_built(kind: str) -> None:
+    for r in Study(start_design(kind, {})).resolved.values():
+        for piece in r.part.pieces:
+            laid = piece.laid
+            assert min(p[0] for p in laid.outline) == pytest.approx(0) and min(
+                p[1] for p in laid.outline
+            ) == pytest.approx(0)
+            assert laid.size == pytest.approx(piece.size) and len(laid.lines) == len(piece.lines)
+            for a, b in zip(piece.lines, laid.lines, strict=True):
+                assert math.dist(a.start, a.end) == pytest.approx(math.dist(b.start, b.end))
