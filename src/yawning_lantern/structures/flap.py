@@ -9,7 +9,16 @@ from yawning_lantern.assembly import Attach, Instance, Part, Room, Root, Span, S
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, build_piece, rectangle
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.lying import SIZE_PARAMETERS, TAB, Lying, extent, face_mount, fit_gap, rounded
+from yawning_lantern.structures.lying import (
+    SIZE_PARAMETERS,
+    TAB,
+    Lying,
+    corner_gaps,
+    extent,
+    face_mount,
+    fit_gap,
+    rounded,
+)
 from yawning_lantern.structures.shell import lever_term
 from yawning_lantern.structures.solving import face_room, length_of, positive, sheet_gap, word_of
 
@@ -89,6 +98,7 @@ class Flap(Lying):
             (lever_term("leaf", out, e, out_by, 0.5 if double else 1.0), lever_term("tab", tab, e, "tab")),
         )
         gaps = [
+            *corner_gaps(s, sizes["rounded"].length),
             sheet_gap(e, s.name, s.paper, piece.size, terms),
             fit_gap(
                 s,

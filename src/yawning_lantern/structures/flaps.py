@@ -9,7 +9,7 @@ from yawning_lantern.assembly import Attach, Gap, Instance, Mount, Room, Root, S
 from yawning_lantern.pattern import Fold, Panel, Piece, build_piece, rectangle
 from yawning_lantern.stock import Paper
 from yawning_lantern.structures.declare import Situation, Sizes
-from yawning_lantern.structures.lying import face_mount, fit_gap, rounded
+from yawning_lantern.structures.lying import corner_gaps, face_mount, fit_gap, rounded
 from yawning_lantern.structures.shell import lever_term
 from yawning_lantern.structures.solving import face_room
 
@@ -96,6 +96,7 @@ class Stack:
             fit_gap(s, "step", (f"{s.name}, tab", "step"), span("step", self.step, e, "step") - tab),
             fit_gap(s, "step", (f"{s.name}, tab", "flap that hides it"), length - tab),
             fit_gap(s, "place", (f"{s.name}, flaps", f"{word}, across"), across),
+            *corner_gaps(s, self.radius),
         ]
 
     def mounts(self, piece: Piece, over: float = 0.0) -> list[Mount]:

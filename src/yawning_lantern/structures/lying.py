@@ -168,6 +168,19 @@ def fit_gap(
     return Gap(code, s.element, s.element, between, left.merged(), want=want)
 
 
+LEAST_RADIUS = 3.0
+"""A rounded corner of less is none that a punch or a pair of scissors makes, mm. From memory."""
+
+
+def corner_gaps(s: Situation, radius: float) -> tuple[Gap, ...]:
+    """A fit for rounded corners, where there are any: wide enough to be cut, and wider than the sheet is thick."""
+    if radius <= 0:
+        return ()
+    least = max(LEAST_RADIUS, 2 * s.paper.caliper)
+    left = span("rounded corner", radius, s.element, "rounded").plus(Term("least that can be cut", -least))
+    return (fit_gap(s, "step", (f"{s.name}, rounded corners", "punch or scissors"), left),)
+
+
 def bulks(s: Situation, label: str, *mounts: str) -> tuple[Term, ...]:
     """A term for what is glued on these faces, if anything is."""
     total = sum(s.bulk_on(mount) for mount in mounts)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 
-from yawning_lantern.assembly import Gap, Lever, Need, Part, Room, Side, Span, Term, box_sides, edge_gaps, span
+from yawning_lantern.assembly import Gap, Lever, Need, Room, Side, Span, Term, box_sides, edge_gaps, span
 from yawning_lantern.design import Value
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap
@@ -178,19 +178,6 @@ def sheet_gap(
     usable = (width, height)[tight]
     left = Span((Term("sheet that can be used", usable),)) - Span(terms[tight])
     return Gap("sheet", element, element, (name, paper.sheet.name), left.merged(), "any", (0.0, usable), "")
-
-
-def with_sheet_fits(part: Part) -> Part:
-    """The part with a sheet fit for every piece that is cut and has none of its own yet; equal ones share it."""
-    told = {gap.between[0] for gap in part.gaps if gap.code == "sheet"}
-    more: dict[tuple[str, float, float], Gap] = {}
-    for piece in part.pieces:
-        if piece.bought or piece.name in told:
-            continue
-        w, h = piece.size
-        terms = (span(f"{piece.name}, width", w).terms, span(f"{piece.name}, height", h).terms)
-        more[piece.name, round(w, 4), round(h, 4)] = sheet_gap(part.element, piece.name, piece.stock, (w, h), terms)
-    return replace(part, gaps=(*part.gaps, *more.values())) if more else part
 
 
 def fits_sheet(paper: Paper, size: tuple[float, float]) -> bool:

@@ -7,16 +7,28 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from yawning_lantern.assembly import sits_on
-from yawning_lantern.design import Design, Element, Place, Value, find, move_guest, parent_of, remove_element, set_value
+from yawning_lantern.design import (
+    Design,
+    Element,
+    Place,
+    Value,
+    find,
+    move_guest,
+    parent_of,
+    remove_element,
+    set_stock,
+    set_value,
+)
 from yawning_lantern.errors import LanternError
 from yawning_lantern.fit import check_gaps, headline, sentence
 from yawning_lantern.measure import Units, format_length, snap
-from yawning_lantern.stock import Catalogue
+from yawning_lantern.stock import Catalogue, Paper
 from yawning_lantern.structures import Parameter, checked_settings, family
-from yawning_lantern.study.resolve import Resolved, resolve
+from yawning_lantern.study.resolve import Resolved, paper_of, resolve
 from yawning_lantern.study.study import Study
 
 _SHARES = (0.97, 1.03, 0.94, 1.06, 0.86, 1.15, 0.72, 1.35, 0.55, 1.8, 0.35, 2.7)
+_STOCK = 0.9  # to make it from thinner stock
 _LET, _WORD = 1.0, 1.2  # to let a value be worked out, to take another word
 _MOVED, _TAKEN = 1.5, 2.0  # to another face, off
 _HALVINGS = 6
@@ -124,6 +136,12 @@ def _changes(
     name = element.name or kind.name
     given = checked_settings(kind, element.settings, design.units)
     grid = trial.catalogue.tool(design.cut_tool).grid
+    for paper in _thinner(trial, design, element, study) if best > _STOCK else ():
+        changed = set_stock(design, element.id, paper.id)
+        if trial.admits(changed):
+            best = _STOCK
+            yield best, f"Make {name} from {paper.name}.", changed
+            break
     for declared in kind.parameters:
         if declared.derived or declared.structural:
             continue
@@ -153,6 +171,17 @@ def _changes(
             best, value = found
             words = f"Set “{declared.label}” of {name} to {_shown(value, declared, design.units)}."
             yield best, words, set_value(design, element.id, declared.id, value)
+
+
+def _thinner(trial: _Trial, design: Design, element: Element, study: Study | None) -> list[Paper]:
+    """Stock that is thinner than an element's own, the nearest first, where the fits ask for it or nothing is known."""
+    asked = study is None or any(
+        c.is_clash and c.gap.code in ("stock", "panel") and c.gap.element == element.id for c in study.checks
+    )
+    papers = [paper_of(paper, design.calipers.get(paper.id)) for paper in trial.catalogue.papers if asked]
+    now = next((p for p in papers if p.id == (element.stock or design.stock)), None)
+    thinner = [p for p in papers if p.kind != "film" and now is not None and p.caliper < now.caliper - 1e-6]
+    return sorted(thinner, key=lambda p: -p.caliper)
 
 
 def _elsewhere(trial: _Trial, design: Design, element: Element) -> Iterator[tuple[float, str, Design]]:

@@ -12,6 +12,8 @@ from yawning_lantern.structures import Family
 from yawning_lantern.study.study import Study
 
 _TRIED = 6
+_ONLY_WHEN_SHORT = ("beside", "panel", "stock")
+"""Fits that are told only where something falls short: cured, they are gone."""
 _PLACE_LABELS = dict(zip(PLACES, ("Place, across", "Place, up"), strict=True))
 
 
@@ -42,7 +44,7 @@ def remedies(study: Study, check: Check) -> tuple[Candidate, ...]:
         except LanternError:
             continue
         now = [c for c in trial.checks if _same_check(c, check)] or [c for c in trial.checks if _same_fit(c, check)]
-        gone = not now and check.gap.code == "beside"  # they are far from one another now
+        gone = not now and check.gap.code in _ONLY_WHEN_SHORT
         fewer = sum(c.is_clash for c in trial.checks) < clashes + (not check.is_clash)
         if (now or gone) and all(c.is_fine for c in now) and fewer:
             cures.append(candidate)

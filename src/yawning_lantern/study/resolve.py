@@ -16,7 +16,7 @@ from yawning_lantern.design import Design, Element, Place
 from yawning_lantern.errors import LanternError, ParameterError, UnknownNameError
 from yawning_lantern.stock import Catalogue, Paper
 from yawning_lantern.structures import Family, GuestNeed, Situation, Sized, checked_settings, family
-from yawning_lantern.structures.solving import with_sheet_fits
+from yawning_lantern.structures.making import with_making_fits
 
 _DEEPEST = 24
 _ROUNDS = 3
@@ -181,7 +181,7 @@ class _Resolver:
         if same and old is not None and old.final == final:
             need, part = old.need, old.part
         else:
-            need, part = kind.need(final, sizes), with_sheet_fits(kind.build(final, sizes, rooms))
+            need, part = kind.need(final, sizes), with_making_fits(kind.build(final, sizes, rooms))
         gaps: tuple[Gap, ...] = ()
         shift = (0.0, 0.0)
         if room is not None:

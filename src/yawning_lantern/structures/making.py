@@ -1,0 +1,205 @@
+"""Can it be made: every piece from its sheet, every fold in its stock, every glued joint wide enough to hold.
+
+Families need not think of it: all follows from the pieces, their folds and how they are set on one another."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Iterator
+from dataclasses import replace
+
+from yawning_lantern.assembly import Attach, Gap, Instance, Lever, Part, Span, Term, span
+from yawning_lantern.pattern import Crease, Panel, Piece, Point, bounds
+from yawning_lantern.structures.solving import sheet_gap
+
+LEAST_GLUE, NO_GLUE = 6.0, 3.0
+"""A glued joint is to be as wide as the first, mm; one narrower than the second does not hold. Common practice, no
+source."""
+HARD, HARD_SHEETS = 2.0, 3.0
+"""A panel narrower than this, mm or calipers, cannot be folded. From memory."""
+ASKED, ASKED_SHEETS = 6.0, 6.0
+"""A panel is to be as wide as this, mm or calipers, to fold clean. From memory."""
+PLEATED, CREASED = 1.0, 1.6
+"""Thickest stock that is pleated (folded flat), and that is folded by a right angle, mm. From memory: grey board of
+1 mm still takes a scored right angle, cardstock of 0.6 mm a flat fold."""
+PLEAT_SPARE, CREASE_SPARE = 0.4, 0.6
+"""How much thinner it is to be, mm, so that it does not crack. From memory."""
+_FLAT, _SQUARE = 0.75 * math.pi, 0.2 * math.pi
+
+
+def with_making_fits(part: Part) -> Part:
+    """The part with what its pieces, folds and glued joints ask of sheet, stock and glue."""
+    more = [*_sheet_fits(part), *_stock_fits(part), *_glue_fits(part)]
+    return replace(part, gaps=(*part.gaps, *more)) if more else part
+
+
+def _sheet_fits(part: Part) -> Iterable[Gap]:
+    """A sheet fit for every piece that is cut and has none of its own yet; equal ones share it."""
+    told = {gap.between[0] for gap in part.gaps if gap.code == "sheet"}
+    more: dict[tuple[str, float, float], Gap] = {}
+    for piece in part.pieces:
+        if piece.bought or piece.name in told:
+            continue
+        w, h = piece.size
+        terms = (span(f"{piece.name}, width", w).terms, span(f"{piece.name}, height", h).terms)
+        more[piece.name, round(w, 4), round(h, 4)] = sheet_gap(part.element, piece.name, piece.stock, (w, h), terms)
+    return more.values()
+
+
+# -- stock
+
+
+def _width_from(crease: Crease, panel: Panel) -> float:
+    """How far a panel reaches from a crease, mm."""
+    (x0, y0), (x1, y1) = crease.start, crease.end
+    size = math.dist(crease.start, crease.end)
+    return max(abs((x - x0) * (y1 - y0) - (y - y0) * (x1 - x0)) / size for x, y in panel.outline)
+
+
+def _narrowest(piece: Piece) -> tuple[Panel, float] | None:
+    """The narrowest panel that hangs on one fold (a wall, rim or tab) or lies between two flat folds (a pleat)."""
+    found: tuple[Panel, float] | None = None
+    for panel in piece.panels:
+        own = [c for c in piece.creases if panel.name in (c.a, c.b) and c.angle != 0]
+        pleat = len(own) > 1 and all(abs(c.angle) > _FLAT for c in own)
+        if panel.soft or not (len(own) == 1 or pleat):
+            continue
+        width = min(_width_from(c, panel) for c in own)
+        if found is None or width < found[1]:
+            found = (panel, width)
+    return found
+
+
+def _lever(part: Part, piece: Piece, width: float) -> Lever | None:
+    """The parameter that a panel's width is, where a score flag tells so: the first score from an edge."""
+    for flag in piece.flags:
+        if abs(flag.at - width) < 1e-6:
+            return Lever(part.element, flag.parameter, flag.slope)
+    return None
+
+
+def _stock_fits(part: Part) -> Iterator[Gap]:
+    """What a piece's stock does not allow or hardly allows; nothing where all is well."""
+    for piece in {one.name: one for one in reversed(part.pieces)}.values():  # equal strips are told once
+        t = piece.stock.caliper
+        steepest = max((abs(c.angle) for c in piece.creases), default=0.0)
+        if piece.bought or steepest < _SQUARE:
+            continue
+        flat = steepest > _FLAT
+        limit, spare = (PLEATED, PLEAT_SPARE) if flat else (CREASED, CREASE_SPARE)
+        how = "folded flat" if flat else "folded square"
+        if limit - t < spare - 1e-9:
+            left = span(f"thickest that is {how}", limit).plus(Term(piece.stock.name, -t))
+            yield Gap("stock", part.element, part.element, (piece.name, how), left, want=(spare, limit))
+        narrow = _narrowest(piece)
+        if narrow is None:
+            continue
+        panel, width = narrow
+        hard, asked = max(HARD, HARD_SHEETS * t), max(ASKED, ASKED_SHEETS * t)
+        if width < asked - 1e-6:
+            left = Span((Term(panel.label, width, _lever(part, piece, width)), Term("least that folds", -hard)))
+            between = (f"{piece.name}, {panel.label}", f"fold in {piece.stock.name}")
+            yield Gap("panel", part.element, part.element, between, left, want=(asked - hard, 2000.0))
+
+
+# -- glue
+
+
+def _clipped(subject: list[Point], clip: list[Point]) -> list[Point]:
+    """What two convex polygons share (Sutherland and Hodgman, 1974); both counter-clockwise."""
+    for k, a in enumerate(clip):
+        b = clip[(k + 1) % len(clip)]
+        kept: list[Point] = []
+        for n, p in enumerate(subject):
+            q = subject[(n + 1) % len(subject)]
+            over_p = (b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0])
+            over_q = (b[0] - a[0]) * (q[1] - a[1]) - (b[1] - a[1]) * (q[0] - a[0])
+            if over_p >= 0:
+                kept.append(p)
+            if over_p * over_q < 0:
+                share = over_p / (over_p - over_q)
+                kept.append((p[0] + share * (q[0] - p[0]), p[1] + share * (q[1] - p[1])))
+        subject = kept
+        if len(subject) < 3:
+            return []
+    return subject
+
+
+def _counter_clockwise(points: list[Point]) -> list[Point]:
+    total = sum(a[0] * b[1] - b[0] * a[1] for a, b in zip(points, [*points[1:], points[0]], strict=True))
+    return points if total > 0 else points[::-1]
+
+
+def _on_host(instance: Instance, attach: Attach, panel: Panel) -> list[Point]:
+    """The outline of an instance's root panel in the coordinates of the panel it is glued on."""
+    root, (ux, uy) = instance.root, attach.up
+    right = (uy * attach.side, -ux * attach.side)
+    up = root.up
+    own_right = (-up[1] * root.touch, up[0] * root.touch)
+    found = []
+    for x, y in panel.outline:
+        dx, dy = x - root.origin[0], y - root.origin[1]
+        across, along = dx * own_right[0] + dy * own_right[1], dx * up[0] + dy * up[1]
+        found.append(
+            (
+                attach.origin[0] + across * right[0] + along * ux,
+                attach.origin[1] + across * right[1] + along * uy,
+            )
+        )
+    return _counter_clockwise(found)
+
+
+def _narrow_side(points: list[Point]) -> float:
+    """The least width of a polygon over the directions of its edges, mm."""
+    if len(points) < 3:
+        return 0.0
+    least = math.inf
+    for k, a in enumerate(points):
+        b = points[(k + 1) % len(points)]
+        size = math.dist(a, b)
+        if size > 1e-6:
+            nx, ny = (b[1] - a[1]) / size, (a[0] - b[0]) / size
+            along = [p[0] * nx + p[1] * ny for p in points]
+            least = min(least, max(along) - min(along))
+    return least
+
+
+def _joints(part: Part) -> Iterator[tuple[str, str, float]]:
+    """Every glued joint inside a part: the piece, the panel, and how wide the glue can be, mm."""
+    by_id = {one.id: one for one in part.instances}
+    for instance in part.instances:
+        piece = part.piece(instance.piece)
+        for crease in piece.creases:
+            if crease.settle:  # a tab that is glued inside its neighbour
+                tab = piece.panel(crease.b)
+                yield piece.name, tab.label, _narrow_side(list(tab.outline))
+        attach = instance.attach
+        if attach is None and piece.creases:  # what the host is glued to
+            own = piece.panel(instance.root.panel)
+            yield piece.name, own.label, _narrow_side(list(own.outline))
+        if attach is None or attach.kind != "glue" or instance.shape is not None:
+            continue
+        host = part.piece(by_id[attach.host].piece)
+        own = piece.panel(instance.root.panel)
+        shared = _clipped(_on_host(instance, attach, own), _counter_clockwise(list(host.panel(attach.panel).outline)))
+        yield piece.name, own.label, _narrow_side(shared)
+    for loop in part.loops:
+        for closure in loop.closures:
+            piece = part.piece(by_id[closure.a[0]].piece)
+            tab = piece.panel(closure.a[1])
+            yield piece.name, tab.label, _narrow_side(list(tab.outline))
+
+
+def _glue_fits(part: Part) -> Iterator[Gap]:
+    """The narrowest glued joint of every piece against the least that holds."""
+    worst: dict[str, tuple[str, float]] = {}
+    for piece, label, width in _joints(part):
+        if piece not in worst or width < worst[piece][1]:
+            worst[piece] = (label, width)
+    for piece, (label, width) in worst.items():
+        x0, y0, x1, y1 = bounds([p for one in part.pieces if one.name == piece for p in one.outline])
+        most = min(x1 - x0, y1 - y0)
+        wanted = min(LEAST_GLUE, most * 0.9)  # of a thing that is smaller than that itself the whole is glued
+        left = span(label, width).plus(Term("least that holds", -NO_GLUE))
+        between = (f"{piece}, {label}", "glue")
+        yield Gap("joint", part.element, part.element, between, left, want=(wanted - NO_GLUE, 2000.0))
