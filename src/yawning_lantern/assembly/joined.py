@@ -157,12 +157,12 @@ class _Joiner:
         for instance in part.instances:
             piece, root = part.piece(instance.piece), instance.root
             half = piece.stock.caliper / 2 + root.away
-            moves = tuple(slides.get(instance.id, ()))
+            own = slides.get(instance.id, ())
             if instance.attach is not None:
                 attach = instance.attach
                 parent = self.at[part.element, attach.host, attach.panel]
                 frame = _placed(attach.origin, attach.up, attach.side, attach.standoff, root, (0.0, 0.0), 0)
-                step = PlaceStep(frame, attach.kind, moves)
+                step = PlaceStep(frame, attach.kind, _turned_moves(frame, own))
             elif mount is not None:
                 parent = self.at[guest.host, mount.instance, mount.panel]
                 away = mount.standoff + half + (0.0 if mount.seat else guest.glue)
@@ -170,13 +170,13 @@ class _Joiner:
                 if mount.seat:
                     apart = _lifted(mount)
                     seat = self.motions[f"{part.element}.lift"]
-                    step = PlaceStep(frame, "seat", ((seat, apart), *moves), apart)
+                    step = PlaceStep(frame, "seat", ((seat, apart), *_turned_moves(frame, own)), apart)
                 else:
-                    step = PlaceStep(frame, "glue", moves)
+                    step = PlaceStep(frame, "slide" if own else "glue", _turned_moves(frame, own))
             else:
                 parent = -1
                 frame = _placed((0.0, 0.0), (0.0, 1.0), 1, half, root, (0.0, 0.0), 0)
-                step = PlaceStep(frame, "root", moves)
+                step = PlaceStep(frame, "root", _turned_moves(frame, own))
             if instance.shape is None:
                 self._add_piece(part.element, instance, piece, parent, step, turns)
             else:
@@ -234,6 +234,21 @@ class _Joiner:
                 radius = (thickness + wraps.get(crease.name, crease.wrap)) / 2
                 bend = CreaseStep(crease.start, (ux, uy), into, radius, settle, crease.angle, tuple(added))
                 todo.append((other, index, bend))
+
+
+def _turned_moves(frame: Frame, moves: Sequence[tuple[int, Vec]]) -> tuple[tuple[int, Vec], ...]:
+    """Ways told in a piece's own coordinates, as the panel sees them that it is set on, mm."""
+    return tuple(
+        (
+            motion,
+            (
+                x * frame[0] + y * frame[3] + z * frame[6],
+                x * frame[1] + y * frame[4] + z * frame[7],
+                x * frame[2] + y * frame[5] + z * frame[8],
+            ),
+        )
+        for motion, (x, y, z) in moves
+    )
 
 
 def _lifted(mount: Mount) -> Vec:

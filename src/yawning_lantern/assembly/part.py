@@ -73,7 +73,8 @@ class Instance:
 @dataclass(frozen=True, slots=True)
 class Swing:
     """Creases and slides that move together: (instance, crease name, angle in radians when it is done), and (instance,
-    way in the frame of the panel it is set on, mm). A crease may move again in a later swing of its part."""
+    way in its own piece: x, y, and z out of its front, mm), however it is set and turned. A crease may move again in a
+    later swing of its part."""
 
     name: str
     label: str

@@ -7,6 +7,7 @@ is left over touches only where sheets would have to be in one place."""
 
 from __future__ import annotations
 
+import math
 from collections import OrderedDict
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -83,7 +84,8 @@ def inset(panel: Panel, piece: Piece, grown: float = 0.0) -> list[Point]:
         for k in range(n):
             edge = (points[k], points[(k + 1) % n])
             if shared_edge(edge, (crease.end, crease.start)) or shared_edge(edge, (crease.start, crease.end)):
-                creased[k] = (t + crease.wrap) / 2 + crease.settle
+                bend = (t + crease.wrap) / 2  # of this radius: flat, it takes a quarter of its circle from either panel
+                creased[k] = min(t / 2 + bend, math.pi / 2 * bend) + crease.settle
     corners = _corners_of_three(panel, piece) if len(piece.panels) > 2 and t / 2 > ROUND else []
     lines = []
     for k in range(n):
@@ -93,8 +95,8 @@ def inset(panel: Panel, piece: Piece, grown: float = 0.0) -> list[Point]:
             continue
         nx, ny = -(y1 - y0) / size, (x1 - x0) / size  # inward, for a counter-clockwise outline
         at_corner = any(_meet(c, end) for c in corners for end in (points[k], points[(k + 1) % n]))
-        rounded = t / 2 if k in creased or at_corner else min(t / 2, ROUND)
-        lines.append((nx, ny, nx * x0 + ny * y0 + rounded + EDGE + creased.get(k, -grown / 2)))
+        free = (t / 2 if at_corner else min(t / 2, ROUND)) - grown / 2
+        lines.append((nx, ny, nx * x0 + ny * y0 + EDGE + creased.get(k, free)))
     x0, y0, x1, y1 = bounds(points)
     shape = [(x0 - grown, y0 - grown), (x1 + grown, y0 - grown), (x1 + grown, y1 + grown), (x0 - grown, y1 + grown)]
     for nx, ny, d in lines:

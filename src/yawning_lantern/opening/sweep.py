@@ -23,6 +23,7 @@ FINEST = 0.06
 FEWEST, MOST = 6, 80
 _SHORTEST = 2e-5  # of a motion
 _DEPTHS = 24
+_SCRAPED = 60
 GRAZE = 0.1
 """Sheets that never get further into one another than this, mm, only graze: paper gives as much."""
 _RESTS_FROM = 0.5  # of a swing
@@ -32,6 +33,11 @@ downwards."""
 _PARTS = 8
 """Into how many a stretch is cut where no direction parts two sheets."""
 _CHUNK = 4000  # pairs tested at once
+SCRAPE = 3.0
+"""Two sheets that graze may go on doing so over this way along one another, mm; what goes on longer goes through."""
+_ARRIVED = math.radians(6.0)
+"""A turn by half that is stopped this near to its end has arrived: it lies on what it lies on."""
+_HALF_TURN = math.radians(150.0)
 _DEEPER = 0.3
 """How much further in, mm, two sheets that touch from the start may go before that is a contact."""
 
@@ -246,6 +252,41 @@ def _depth(plates: Plates, stations: Stations, i: int, j: int, at: float) -> flo
     return max(plates.depth(i, j, corners[k], ways[k]) for k in range(_DEPTHS))
 
 
+def _scrapes(plates: Plates, stations: Stations, i: int, j: int, at: float, place: Any) -> float:
+    """How far two plates that touch at a place (mm) go along one another while they touch, mm."""
+    np = plates.np
+    shares = [at + (1.0 - at) * k / _SCRAPED for k in range(1, _SCRAPED + 1)]
+    turns, origins = stations.at(shares)
+    gone, last = 0.0, place
+    for k in range(_SCRAPED):
+        here = plates.touch(i, j, turns[k], origins[k])
+        if here is None:
+            break
+        # where the two places that touched before are now: how far they have gone from one another
+        before = [turns[k - 1, p].T @ (last - origins[k - 1, p]) if k else None for p in (i, j)]
+        if before[0] is not None:
+            now = [turns[k, p] @ local + origins[k, p] for p, local in zip((i, j), before, strict=True)]
+            gone += float(np.linalg.norm(now[0] - now[1]))
+        last = here
+    return gone
+
+
+def _arrived(plates: Plates, stations: Stations, i: int, j: int, at: float) -> tuple[int, int, int] | None:
+    """The node of a half turn that is as good as done where two plates meet, and the plates, the turned one first."""
+    assembly, motion = stations.assembly, stations.motion
+    for turned, other in ((i, j), (j, i)):
+        node = stations.mover[plates.nodes[turned]]
+        if node < 0 or (node, motion) in stations.standing.rests:
+            continue
+        step = assembly.nodes[node].step
+        driven = any(ring.motion == motion and ring.element == assembly.nodes[node].element for ring in assembly.rings)
+        if isinstance(step, CreaseStep) and not driven:
+            turn = abs(sum(by for m, by in step.turns if m == motion))
+            if turn >= _HALF_TURN and (1.0 - at) * turn <= _ARRIVED:
+                return int(node), turned, other
+    return None
+
+
 def _rests(plates: Plates, stations: Stations, i: int, j: int, at: float, place: Any) -> tuple[int, int, int] | None:
     """The node whose crease comes to rest because its panel comes down on the other, and the two plates, the falling
     one first; None where that is no rest."""
@@ -301,11 +342,11 @@ def sweep(
             return Swept(None, tuple(rests.items()), tuple(resting))
         at, i, j, place = found
         deep = _depth(plates, stations, i, j, at)
-        if deep < GRAZE:
+        if deep < GRAZE and (place is None or _scrapes(plates, stations, i, j, at, place) < SCRAPE):
             grazing.add((i, j))
             begin = at
             continue
-        rest = _rests(plates, stations, i, j, at, place)
+        rest = _rests(plates, stations, i, j, at, place) or _arrived(plates, stations, i, j, at)
         if rest is None:
             met = plates.contact(i, j, at, deep)
             return Swept(met, tuple(rests.items()), tuple(resting))

@@ -343,7 +343,9 @@ class AccordionSpine(Lying):
                 )
         if s.room is None:
             whole = Panel("board", "cover", rectangle(0.0, 0.0, w, h))
-            mounts.append(around_mount("front", whole, 1, t, (0.0, 1.0), (w, h), h * 1.2))
+            mounts.append(
+                around_mount("front", whole, 1, t + 2 * s.bulk_on("cover-front"), (0.0, 1.0), (w, h), h * 1.2)
+            )
         return mounts
 
     def _gaps(self, s: Situation, sizes: Sizes, pieces: Mapping[str, Piece]) -> list[Gap]:

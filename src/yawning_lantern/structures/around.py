@@ -27,7 +27,7 @@ from yawning_lantern.pattern import Fold, Panel, Piece, Point, build_piece
 from yawning_lantern.stock import Paper
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.lying import face_mount, fit_gap, row
-from yawning_lantern.structures.solving import face_room, given_length, length_of, sheet_gap
+from yawning_lantern.structures.solving import face_room, given_length, length_of, sheet_gap, up_to_cut
 
 AROUND = "around"
 LOOSE = 0.1
@@ -156,21 +156,24 @@ class Band:
             instances = [Instance("band", strip.id, Root("front", (across / 2, breadth / 2)))]
             front = strip.panel("front")
         else:
+            # the strips lap on the back, which is as wide as the front; the bridging piece lies outside
+            side = through + 2 * t + s.glue
+            lapped = up_to_cut(s, across + through + overlap, "auto").length - across - through
+            over = up_to_cut(s, across + side + overlap - t, "auto").length - across - side
             first = build_piece(
-                f"{e}.band", s.name, stock, row(names[:2], 0.0, breadth), [Fold("front", "side-1", q)],
-                note=self.note(sizes),
+                f"{e}.band", s.name, stock, row([*names[:2], ("lap", "lap", lapped)], 0.0, breadth),
+                [Fold("front", "side-1", q), Fold("side-1", "lap", q)], note=self.note(sizes),
             )  # fmt: skip
+            parts = [names[2], ("side-2", "edge", side), ("overlap", "overlap", over)]
             bridge = build_piece(
-                f"{e}.bridge", f"{s.name}, bridging piece", stock,
-                row([("lap", "lap", overlap), *names[2:]], 0.0, breadth),
-                [Fold("lap", "back", q), Fold("back", "side-2", q), Fold("side-2", "overlap", q)],
-                note="Laps the other strip at both ends.",
+                f"{e}.bridge", f"{s.name}, bridging piece", stock, row(parts, 0.0, breadth),
+                [Fold("back", "side-2", q), Fold("side-2", "overlap", q)], note="Laps the other strip at both ends.",
             )  # fmt: skip
             pieces = [first, bridge]
-            lap = Attach("band", "side-1", (across + through - overlap, breadth / 2), (0.0, 1.0), -1, t + s.glue)
+            lap = Attach("band", "lap", (across + through, breadth / 2), (0.0, 1.0), 1, t + s.glue)
             instances = [
                 Instance("band", first.id, Root("front", (across / 2, breadth / 2))),
-                Instance("bridge", bridge.id, Root("lap", (0.0, breadth / 2), touch=1), lap),
+                Instance("bridge", bridge.id, Root("back", (0.0, breadth / 2)), lap),
             ]
             front = first.panel("front")
         free = (min(overlap, across / 2), 0.0, across, breadth)  # beside the overlap

@@ -261,7 +261,11 @@ class BoardCover(Lying):
             outside = Panel(
                 "front", "front", rectangle(x_front, turn, x_front + sizes["outside-width"].length, turn + h)
             )
-            mounts.append(around_mount("cover", outside, -1, t, (0.0, 1.0), (outside_width(sizes), h), h * 1.2))
+            mounts.append(
+                around_mount(
+                    "cover", outside, -1, t + 2 * s.bulk_on("front"), (0.0, 1.0), (outside_width(sizes), h), h * 1.2
+                )
+            )
         return Part(
             e, s.name, tuple(pieces), tuple(instances), tuple(mounts), (swing,), tuple(self._gaps(s, sizes, pieces))
         )

@@ -167,8 +167,9 @@ def _folds(cross: Cross, s: Situation, sizes: Sizes, names: tuple[str, ...]) -> 
         tag = t if has_tags(sizes) else 0.0
         second = t + s.glue if 2 * cross.reach > cross.width else 0.0
         for wall in POCKET_WALLS:
-            folds.append(Fold(f"wall-{wall}", f"flap-{wall}-right", math.pi, wrap=tag))
-            folds.append(Fold(f"wall-{wall}", f"flap-{wall}-left", math.pi, wrap=tag + second))
+            inside = tag + s.bulk_on(f"{wall}-inside")  # what lies on the wall lies under the tag
+            folds.append(Fold(f"wall-{wall}", f"flap-{wall}-right", math.pi, wrap=inside))
+            folds.append(Fold(f"wall-{wall}", f"flap-{wall}-left", math.pi, wrap=inside + second))
     return folds
 
 
@@ -236,7 +237,7 @@ def _pieced(s: Situation, sizes: Sizes, cross: Cross) -> tuple[list[Piece], list
         quantity=2,
         note="Glue the tab under the base, its score on the base's edge.",
     )
-    instances = [Instance("cross", strip.id, Root("base", middle))]
+    instances = [Instance("cross", strip.id, Root("base", middle, away=under_base(s, sizes)))]
     for name, x, up in (("wall-right", side + w, (1.0, 0.0)), ("wall-left", side, (-1.0, 0.0))):
         instances.append(
             Instance(
@@ -273,7 +274,7 @@ def _tags(s: Situation, sizes: Sizes, cross: Cross, middle: Point) -> tuple[Piec
                 f"tag-{wall}",
                 tag.id,
                 Root("tag", (tw / 2, th / 2)),
-                Attach("cross", f"wall-{wall}", origin, WALL_UP[wall], 1, t, "slide"),
+                Attach("cross", f"wall-{wall}", origin, WALL_UP[wall], 1, t + s.bulk_on(f"{wall}-inside"), "slide"),
             )
         )
     return tag, instances
@@ -357,11 +358,21 @@ def _own_gaps(s: Situation, sizes: Sizes, cross: Cross, pieces: list[Piece], pie
     return gaps
 
 
+def is_pieced(s: Situation, sizes: Sizes) -> bool:
+    """Whether two of the walls are joined to a strip: as asked, or because the sheet is too small."""
+    wanted, cross = sizes["piecing"].value, Cross.of(s, sizes)
+    return cross.sides == 4 and (wanted == "pieced" or (wanted == "auto" and not fits_sheet(s.paper, cross.size)))
+
+
+def under_base(s: Situation, sizes: Sizes) -> float:
+    """How far tabs of joined walls keep the base off what it stands on, mm."""
+    return s.paper.caliper + s.glue if is_pieced(s, sizes) else 0.0
+
+
 def build_cross(s: Situation, sizes: Sizes, floor: Room) -> Part:
     """Everything that makes one explosion box: pieces, instances, swings, faces, pockets, gaps."""
     cross, t = Cross.of(s, sizes), s.paper.caliper
-    wanted = sizes["piecing"].value
-    pieced = cross.sides == 4 and (wanted == "pieced" or (wanted == "auto" and not fits_sheet(s.paper, cross.size)))
+    pieced = is_pieced(s, sizes)
     pieces, instances, middle = (_pieced if pieced else _whole)(s, sizes, cross)
     if has_tags(sizes):
         tag, tags = _tags(s, sizes, cross, middle)

@@ -17,6 +17,7 @@ from yawning_lantern.structures.cross import (
     pocket_bulk,
     pocket_width,
     star_base,
+    under_base,
     wall_names,
 )
 from yawning_lantern.structures.declare import GuestNeed, Parameter, Situation, Sized, Sizes, Start
@@ -374,10 +375,12 @@ class ExplosionBox:
         height: Span | None = None
         if high:
             height = span("layer wall", sizes["wall"].length, s.element, "wall").plus(
-                Term("half a sheet", t / 2), Term("its lid", s.lid_rise())
+                Term("half a sheet", t / 2),
+                Term("tabs under its base", under_base(s, sizes)),
+                Term("its lid", s.lid_rise()),
             )
         lower = s.room is not None and s.room.wall_step > 0
-        level = (-t - s.glue - 0.05 - s.lid_rise(), inches(1 / 8))
+        level = (-t - s.glue - 0.05 - s.lid_rise() - under_base(s, sizes), inches(1 / 8))
         nominal = (sizes["base"].length, sizes["base-depth"].length) if settled else (None, None)
         return Need(
             "inside",

@@ -176,14 +176,24 @@ class GussetBook(Lying):
                 f"page-{k + 1}",
                 page.panels[0],
                 way,
-                sheet + 2 * (t + s.glue),
+                sheet if (k, side) == (n - 1, "front") else sheet + 2 * (t + s.glue),  # over the tabs, but on the last
             )
             for k in range(n)
             for side, way in (("front", 1), ("back", -1))
             if (k, side) != (0, "back")
         ]
         if s.room is None:
-            mounts.append(around_mount(f"page-{n}", page.panels[0], 1, sheet, (0.0, 1.0), (w, h), h * 1.2))
+            mounts.append(
+                around_mount(
+                    f"page-{n}",
+                    page.panels[0],
+                    1,
+                    sheet + 2 * s.bulk_on(f"page-{n}-front"),
+                    (0.0, 1.0),
+                    (w, h),
+                    h * 1.2,
+                )
+            )
         return Part(
             e, s.name, (page, strip), tuple(instances), tuple(mounts), tuple(swings),
             tuple(self._gaps(s, sizes, page, strip, bought)),

@@ -173,7 +173,7 @@ class GluedPocket(Lying):
             on = Attach("pocket", "pocket", centre, out, -1, t, "slide")
             # the pocket stands off its host by the tag: the tag lies between them
             instances.append(Instance("tag", tag.id, Root("tag", (tw / 2, tl / 2), touch=1), on))
-            way_out = (out[0] * tl, out[1] * tl, 0.0)
+            way_out = (0.0, tl, 0.0)
             swings = (Swing("tag", f"tag out of {s.name}", slides=(("tag", way_out),)),)
         gaps = [
             fit_gap(

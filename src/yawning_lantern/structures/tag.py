@@ -61,7 +61,12 @@ class Tag(Lying):
         piece = build_piece(f"{e}.tag", s.name, s.paper, [panel])
         mount = face_mount("face", "on the tag", "tag", panel, 1, t, shape=(0.0, 0.0, w, h - cut))
         terms = (span("width", w, e, "width").terms, span("height", h, e, "height").terms)
-        slide = Swing("slide", f"{s.name} slides out", slides=(("tag", (0.0, h, 0.0)),)) if s.room is not None else None
+        slide: Swing | None = None
+        if s.room is not None and s.room.relation == "inside":  # between walls the only way is out of the box
+            high = s.room.height.value if s.room.height is not None else h
+            slide = Swing("slide", f"{s.name} is lifted out", slides=(("tag", (0.0, 0.0, high + 2 * t)),))
+        elif s.room is not None:
+            slide = Swing("slide", f"{s.name} slides out", slides=(("tag", (0.0, h, 0.0)),))
         return Part(
             e, s.name, (piece,), (Instance("tag", piece.id, Root("tag", (w / 2, h / 2))),), (mount,),
             (slide,) if slide else (), (sheet_gap(e, s.name, s.paper, (w, h), terms),),
