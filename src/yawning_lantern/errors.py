@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 
 class LanternError(Exception):
     """A person can cause this and can cure it.
@@ -17,6 +19,11 @@ class LanternError(Exception):
         self.where = where
         self.remedy = remedy
         super().__init__(self.sentence())
+
+    def reworded(self, change: Callable[[str], str]) -> None:
+        """Put all its words through a change: lengths into the units of who reads it."""
+        self.what, self.where, self.remedy = change(self.what), change(self.where), change(self.remedy)
+        self.args = (self.sentence(),)
 
     def sentence(self) -> str:
         """All there is to say, as one line."""

@@ -1,5 +1,5 @@
-"""What is ordinary opens, and what goes through a sheet is stopped: bodies as thick as they are, motions judged by the way
-they go on. Worked geometry and facts of the trade (common practice, no source)."""
+"""What is ordinary opens, and what goes through a sheet is stopped: bodies as thick as they are, motions judged by the
+way they go on. Worked geometry and facts of the trade (common practice, no source)."""
 
 from __future__ import annotations
 
@@ -23,6 +23,7 @@ def on(design: Design, host: str, kind: str, face: str, name: str = "", turn: in
     return add_guest(design, host, element, Place(face, turn=turn))
 
 
+BOOKS = (("accordion-spine", "cover-front"), ("gusset-book", "page-5-front"), ("board-cover", "front"))
 ORDINARY = {
     "a pieced layer": start_design("explosion-box", {"base": 90.0, "wall": 80.0, "layers": 2, "piecing": "pieced"}),
     "pieced layers under a lid": start_design(
@@ -42,7 +43,7 @@ ORDINARY = {
         f"a band over a {kind} with a mat on its front": on(
             on(start_design(kind, {}), kind.split("-")[-1], "mat", face), kind.split("-")[-1], "belly-band", "around"
         )
-        for kind, face in (("accordion-spine", "cover-front"), ("gusset-book", "page-5-front"), ("board-cover", "front"))
+        for kind, face in BOOKS
     },
     **{
         f"a box card with a mat on {face}": on(start_design("box-card", {}), "card", "mat", face)

@@ -31,7 +31,7 @@ def buried(study: Study) -> list[tuple[str, str, float, float]]:
     found = []
     sheets = []
     for node, frame in zip(nodes, frames, strict=True):
-        if node.shape is not None:
+        if node.shape is not None or node.panel.soft:  # bends as its neighbours ask
             sheets.append(None)
             continue
         points = np.array(corners(node, frame))

@@ -51,7 +51,7 @@ def test_what_is_given_stays_when_a_sheet_is_filled() -> None:
 
 
 def test_no_sheet_is_too_small_without_a_word() -> None:
-    with pytest.raises(ParameterError, match="can be cut from a sheet of 15 mm") as caught:
+    with pytest.raises(ParameterError, match=r"can be cut from a sheet of 0\.591″") as caught:
         fill_sheet("gate-bag", {}, 15.0)
     assert "larger sheet" in caught.value.remedy
     with pytest.raises(UnknownNameError):

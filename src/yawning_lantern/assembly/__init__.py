@@ -2,7 +2,20 @@
 
 from yawning_lantern.assembly.edges import edge_gaps, seat_shift
 from yawning_lantern.assembly.joined import Assembly, CreaseStep, Guest, Motion, Node, PlaceStep, Ring, join
-from yawning_lantern.assembly.part import Attach, Closure, Instance, Loop, Mount, Part, Pocket, Root, Shape, Swing, Vec
+from yawning_lantern.assembly.part import (
+    Attach,
+    Closure,
+    Instance,
+    Loop,
+    Mount,
+    Part,
+    Pocket,
+    Root,
+    Shape,
+    Swing,
+    Vec,
+    Ware,
+)
 from yawning_lantern.assembly.room import Gap, Need, Relation, Room, Side, box_sides, sits_on
 from yawning_lantern.assembly.spans import Lever, Span, Term, span
 
@@ -33,6 +46,7 @@ __all__ = [
     "Swing",
     "Term",
     "Vec",
+    "Ware",
     "box_sides",
     "edge_gaps",
     "join",

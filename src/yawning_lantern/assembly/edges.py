@@ -9,6 +9,7 @@ from yawning_lantern.assembly.spans import Lever, Span, Term
 
 _SAME_ANGLE = 1e-6
 _UNLIKE = 0.01  # mm
+_FAR = 25.0  # mm
 
 
 def _turned(angle: float, turn: int) -> float:
@@ -202,7 +203,9 @@ def edge_gaps(
         hangs = 0.0 if need.bears_lid else room.intrudes  # a lid rests on what bears it
         left = (room.height - need.height).plus(Term("under the lid", -hangs)).merged()
         height_code = "wall-height" if per_side else "headroom"
-        between = (f"{names[1]}, top", f"{names[0]}, top")
+        if room.bound != "top" and left.value > _FAR:
+            return tuple(gaps)  # a mat on a wall is not asked how far the wall across is
+        between = (f"{names[1]}, top", f"{names[0]}, {room.bound}")
         gaps.append(
             Gap(
                 height_code,

@@ -148,6 +148,15 @@ class Pocket:
 
 
 @dataclass(frozen=True, slots=True)
+class Ware:
+    """Something by length that is bought for a part and is no piece of it: a cord, a ribbon. Length of one in mm."""
+
+    name: str
+    count: int
+    length: float
+
+
+@dataclass(frozen=True, slots=True)
 class Part:
     """One element, built. Immutable, and a function of its situation alone.
 
@@ -164,6 +173,7 @@ class Part:
     pockets: tuple[Pocket, ...] = ()
     contents: tuple[float, float, float] | None = None
     loops: tuple[Loop, ...] = ()
+    wares: tuple[Ware, ...] = ()
 
     def piece(self, piece_id: str) -> Piece:
         """The piece of that id. Raises KeyError."""

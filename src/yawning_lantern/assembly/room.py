@@ -36,10 +36,9 @@ class Room:
 
     `use` names the gap that its sides make (see `fit.uses`); `per_side` asks for one gap a side instead of one in all.
     `nominal` is the host's own panel there, `caliper` the host's sheet, `bulk` the most that is glued on one of the
-    walls. `height` is the clear depth in front of the face, None where nothing bounds it, and `intrudes` how far a lid
-    hangs into it. `step`, `wall_step` and
-    `wall` serve a guest of the host's own kind: how much smaller its nominal panel and its wall are to be, and the
-    host's own wall.
+    walls. `height` is the clear depth in front of the face, None where nothing bounds it, `bound` what bounds it, and
+    `intrudes` how far a lid hangs into it. `step`, `wall_step` and `wall` serve a guest of the host's own kind: how
+    much smaller its nominal panel and its wall are to be, and the host's own wall.
     """
 
     relation: Relation
@@ -54,6 +53,7 @@ class Room:
     wall_step: float = 0.0
     wall: float | None = None
     intrudes: float = 0.0
+    bound: str = "top"
 
     def turned(self, quarters: int) -> Room:
         """The same room as a guest sees it that is turned by so many quarter turns."""

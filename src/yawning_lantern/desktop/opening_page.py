@@ -294,9 +294,9 @@ class OpeningPage(QWidget):
         units = self.session.design.units
         found = []
         if step.contact is not None and share > 1.0 - _NEAR:
-            found.append((step.contact, f"meets {where(study, step, step.contact, units)}"))
+            found.append((step.contact, f"meets {where(step, step.contact.at, units)}"))
         if step.opens:
-            found += [(m, f"rests {where(study, step, m, units)}") for m in step.resting if share > m.at - _NEAR]
+            found += [(m, f"rests {where(step, m.at, units)}") for m in step.resting if share > m.at - _NEAR]
         return found
 
     def step_on(self) -> None:

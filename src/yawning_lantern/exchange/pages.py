@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from yawning_lantern.errors import UnknownNameError
-from yawning_lantern.exchange.plan import material
-from yawning_lantern.exchange.shapes import Label, Page, Pen, Stroke, clipped
-from yawning_lantern.fit import headline, sentence
+from yawning_lantern.exchange.lists import fit_shapes, list_shapes
+from yawning_lantern.exchange.shapes import FOOT, MARGIN, Label, Page, Pen, Stroke, clipped
 from yawning_lantern.measure import Units, format_size, inches
 from yawning_lantern.pattern import Piece, Point
 from yawning_lantern.study import Study
@@ -21,10 +20,10 @@ PAPERS: dict[str, tuple[float, float]] = {
     "12x12": (inches(12), inches(12)),
 }
 """Paper for templates, mm: US Letter, ISO 216 A4 and A3, and the 12 in square."""
-MARGIN = 8.0
-FOOT = 16.0  # height kept for the scale bar and the page's title
 OVERLAP = 8.0  # what two neighbouring tiles share
 SPACE = 6.0
+HATCH = 4.0
+"""Between two lines of a hatching that shows where glue goes, along both edges, mm."""
 Shape = Stroke | Label
 
 
@@ -41,7 +40,9 @@ class _Window:
 
 
 def template_pages(study: Study, paper: str, units: Units) -> list[Page]:
-    """Every piece at 1:1, then a page with the fits.
+    """Every piece that is cut at 1:1, then the list of pieces with their notes, then the fits.
+
+    A piece is turned by a quarter where it then fits a page, or needs fewer.
 
     Raises:
         UnknownNameError: no such paper.
@@ -50,24 +51,66 @@ def template_pages(study: Study, paper: str, units: Units) -> list[Page]:
         raise UnknownNameError(f"There is no paper “{paper}” for templates.", remedy=f"Choose {', '.join(PAPERS)}.")
     size = PAPERS[paper]
     window = _Window.of(size)
-    small = [p for p in study.pieces if _fits(p.size, window)]
+    drawn = [_drawn(study, piece, window, units) for piece in study.pieces]
+    small = [one for one in drawn if _fits(one.size, window)]
     pages = [
         _page(size, f"{study.design.name}: {title}", shapes, units) for title, shapes in _shelves(small, window, units)
     ]
-    for piece in study.pieces:
-        if not _fits(piece.size, window):
-            pages += _tiles(piece, size, window, study.design.name, units)
-    pages += _fit_pages(study, size, units)
+    for one in drawn:
+        if not _fits(one.size, window):
+            pages += _tiles(one, size, window, study.design.name, units)
+    for title, shapes in (*list_shapes(study, size, units), *fit_shapes(study, size, units)):
+        pages.append(_page(size, title, shapes, units))
     return pages
+
+
+@dataclass(frozen=True, slots=True)
+class _Drawn:
+    """A piece as it lies on paper: its shapes from its lower left corner, its size (mm), its title."""
+
+    piece: Piece
+    size: Point
+    shapes: tuple[Shape, ...]
+    title: str
+
+
+def _drawn(study: Study, piece: Piece, window: _Window, units: Units) -> _Drawn:
+    w, h = piece.size
+    turned = (not _fits((w, h), window) and _fits((h, w), window)) or _count((h, w), window) < _count((w, h), window)
+    shapes = piece_shapes(piece, units, study.glued(piece))
+    if turned:
+        shapes = [_quarter(shape, h) for shape in shapes]
+    return _Drawn(piece, (h, w) if turned else (w, h), tuple(shapes), _title(piece, units))
+
+
+def _count(size: Point, window: _Window) -> int:
+    """How many pages a piece takes."""
+    if _fits(size, window):
+        return 1
+    across = max(1, math.ceil((size[0] - OVERLAP) / (window.width - OVERLAP)))
+    return across * max(1, math.ceil((size[1] - OVERLAP) / (window.height - OVERLAP)))
+
+
+def _quarter(shape: Shape, height: float) -> Shape:
+    """A shape turned by a quarter to the left and moved back into the first quadrant; texts stay level."""
+
+    def at(p: Point) -> Point:
+        return height - p[1], p[0]
+
+    if isinstance(shape, Stroke):
+        return Stroke(shape.pen, at(shape.start), at(shape.end))
+    return Label(at(shape.at), shape.text, shape.size, shape.anchor, shape.bold)
 
 
 def _fits(size: Point, window: _Window) -> bool:
     return size[0] <= window.width and size[1] + 5.0 <= window.height
 
 
-def piece_shapes(piece: Piece, units: Units) -> list[Shape]:
-    """A piece in its own coordinates: outline, holes, lines, panel names."""
+def piece_shapes(piece: Piece, units: Units, glued: Sequence[Sequence[Point]] = ()) -> list[Shape]:
+    """A piece in its own coordinates: outline, holes, lines, where glue goes, panel names."""
     shapes: list[Shape] = []
+    for outline in glued:
+        shapes += _hatched(outline)
     for loop in (piece.outline, *piece.holes):
         shapes += [Stroke("cut", p, loop[(i + 1) % len(loop)]) for i, p in enumerate(loop)]
     for line in piece.lines:
@@ -78,13 +121,34 @@ def piece_shapes(piece: Piece, units: Units) -> list[Shape]:
     for panel in piece.panels:
         x0, x1 = min(p[0] for p in panel.outline), max(p[0] for p in panel.outline)
         size = min(3.5, (x1 - x0) / max(len(panel.label), 1) / 0.62)
-        if size >= 1.6:
+        if size >= 1.6 and panel.label:
             shapes.append(Label((panel.centre[0], panel.centre[1] - size / 3), panel.label, size, "middle"))
+    return shapes
+
+
+def _hatched(outline: Sequence[Point]) -> list[Shape]:
+    """Thin lines at 45° over a convex panel: here goes the glue."""
+    lo = min(x + y for x, y in outline)
+    hi = max(x + y for x, y in outline)
+    shapes: list[Shape] = []
+    for k in range(1, int((hi - lo) / HATCH) + 1):
+        at = lo + k * HATCH
+        ends: list[Point] = []
+        for i, p in enumerate(outline):
+            q = outline[(i + 1) % len(outline)]
+            a, b = p[0] + p[1] - at, q[0] + q[1] - at
+            if (a > 0) != (b > 0):
+                share = a / (a - b)
+                ends.append((p[0] + share * (q[0] - p[0]), p[1] + share * (q[1] - p[1])))
+        if len(ends) == 2:
+            shapes.append(Stroke("glue", ends[0], ends[1]))
     return shapes
 
 
 def _title(piece: Piece, units: Units) -> str:
     count = f" · cut {piece.quantity}" if piece.quantity > 1 else ""
+    if piece.bought:
+        count = f" · {piece.quantity} × ready-made, do not cut"
     return f"{piece.name} · {format_size(piece.size, units)}{count}"
 
 
@@ -94,31 +158,31 @@ def _moved(shape: Shape, dx: float, dy: float) -> Shape:
     return Label((shape.at[0] + dx, shape.at[1] + dy), shape.text, shape.size, shape.anchor, shape.bold)
 
 
-def _shelves(pieces: list[Piece], window: _Window, units: Units) -> Iterator[tuple[str, list[Shape]]]:
+def _shelves(pieces: list[_Drawn], window: _Window, units: Units) -> Iterator[tuple[str, list[Shape]]]:
     """Pieces that fit on one page, put side by side in shelves: (title, shapes) for each page."""
     shapes: list[Shape] = []
     names: list[str] = []
     x = y = shelf = 0.0
-    for piece in sorted(pieces, key=lambda p: -p.size[1]):
-        width, height = piece.size[0], piece.size[1] + 5.0
+    for one in sorted(pieces, key=lambda p: -p.size[1]):
+        width, height = one.size[0], one.size[1] + 5.0
         if x and x + width > window.width:
             x, y, shelf = 0.0, y + shelf + SPACE, 0.0
         if y + height > window.height:
             yield ", ".join(names), shapes
             shapes, names, x, y, shelf = [], [], 0.0, 0.0, 0.0
         left, foot = MARGIN + x, MARGIN + FOOT + window.height - y - height
-        shapes += [_moved(shape, left, foot) for shape in piece_shapes(piece, units)]
-        title = _title(piece, units)
-        shapes.append(Label((left, foot + piece.size[1] + 1.5), title, min(3.0, width / len(title) / 0.55), bold=True))
-        names.append(piece.name)
+        shapes += [_moved(shape, left, foot) for shape in one.shapes]
+        size = min(3.0, width / len(one.title) / 0.55)
+        shapes.append(Label((left, foot + one.size[1] + 1.5), one.title, size, bold=True))
+        names.append(one.piece.name)
         x, shelf = x + width + SPACE, max(shelf, height)
     if shapes:
         yield ", ".join(names), shapes
 
 
-def _tiles(piece: Piece, paper: tuple[float, float], window: _Window, design: str, units: Units) -> Iterator[Page]:
+def _tiles(one: _Drawn, paper: tuple[float, float], window: _Window, design: str, units: Units) -> Iterator[Page]:
     """One piece over several pages that overlap; every inner edge carries join lines and the neighbour's name."""
-    width, height = piece.size
+    width, height = one.size
     step_x, step_y = window.width - OVERLAP, window.height - OVERLAP
     across = max(1, math.ceil((width - OVERLAP) / step_x))
     along = max(1, math.ceil((height - OVERLAP) / step_y))
@@ -128,14 +192,14 @@ def _tiles(piece: Piece, paper: tuple[float, float], window: _Window, design: st
             box = (x0, y0, x0 + window.width, y0 + window.height)
             dx, dy = MARGIN - x0, MARGIN + FOOT - y0
             shapes: list[Shape] = []
-            for shape in piece_shapes(piece, units):
+            for shape in one.shapes:
                 if isinstance(shape, Label):
                     if box[0] <= shape.at[0] <= box[2] and box[1] <= shape.at[1] <= box[3]:
                         shapes.append(_moved(shape, dx, dy))
                 elif (part := clipped(shape.start, shape.end, box)) is not None:
                     shapes.append(_moved(Stroke(shape.pen, *part), dx, dy))
             shapes += _joins(row, col, along, across, window)
-            title = f"{design}: {_title(piece, units)} · tile {_tile(row, col)} of {along} × {across}"
+            title = f"{design}: {one.title} · tile {_tile(row, col)} of {along} × {across}"
             yield _page(paper, title, shapes, units)
 
 
@@ -178,29 +242,15 @@ def _page(paper: tuple[float, float], title: str, shapes: list[Shape], units: Un
             Stroke("guide", (x + length, y - 1.2), (x + length, y + 1.2)),
             Label((x + length + 1.5, y - 1), text, 2.6),
         ]
-    pens: tuple[tuple[Pen, str], ...] = (("cut", "cut"), ("valley", "score, valley"), ("mountain", "score, mountain"))
+    pens: tuple[tuple[Pen, str], ...] = (
+        ("cut", "cut"),
+        ("valley", "score, valley"),
+        ("mountain", "score, mountain"),
+        ("glue", "hatched: glue"),
+    )
     left = x + inches(4) + 16
     for i, (pen, text) in enumerate(pens):
-        y = MARGIN + 10.5 - i * 3.4
+        y = MARGIN + 12.4 - i * 3.1
         bars += [Stroke(pen, (left, y), (left + 14, y)), Label((left + 16, y - 0.9), text, 2.4)]
     bars.append(Label((x, MARGIN), f"{title}  ·  1:1, front face up. Measure the bar before you cut.", 2.4))
     return Page(*paper, title, (*shapes, *bars))
-
-
-def _fit_pages(study: Study, paper: tuple[float, float], units: Units) -> Iterator[Page]:
-    """The fits in words, and the materials."""
-    lines = [(f"{headline(check)}", sentence(check, units)) for check in study.checks]
-    closed = format_size(tuple(round(x, 1) for x in study.size_at(0.0)), units)
-    intro = [f"Closed: {closed}", *sorted({material(piece) for piece in study.pieces})]
-    rows = int((paper[1] - 2 * MARGIN - FOOT - 24) / 9.0)
-    for start in range(0, max(len(lines), 1), rows):
-        y = paper[1] - MARGIN - 6
-        shapes: list[Shape] = [Label((MARGIN, y), f"{study.design.name}: will it fit", 5.0, bold=True)]
-        if start == 0:
-            for text in intro:
-                y -= 5
-                shapes.append(Label((MARGIN, y), text, 2.9))
-        for head, words in lines[start : start + rows - (len(intro) if start == 0 else 0)]:
-            y -= 8.5
-            shapes += [Label((MARGIN, y), head, 2.9, bold=True), Label((MARGIN + 4, y - 3.8), words, 2.9)]
-        yield _page(paper, f"{study.design.name}: fits", shapes, units)

@@ -9,9 +9,9 @@ from typing import Any
 from yawning_lantern.assembly import Gap
 from yawning_lantern.fit import formula
 from yawning_lantern.fold import Finding, weight
-from yawning_lantern.measure import MM_PER_INCH, Units, format_fine, format_length
+from yawning_lantern.measure import MM_PER_INCH, Units, format_fine, format_length, speak
 from yawning_lantern.opening import Contact, Opening, Step
-from yawning_lantern.pattern import Piece
+from yawning_lantern.pattern import Piece, Point
 from yawning_lantern.structures import Sized
 from yawning_lantern.study import Resolved, Study
 from yawning_lantern.study.opened import contact_words, cure_words, cures, shut_words, step_words
@@ -28,7 +28,13 @@ def plan(study: Study, units: Units = "in", opening: Opening | None = None) -> d
     found: dict[str, Any] = {
         "name": study.design.name,
         "units": units,
-        "pieces": [_piece(piece, study.copies(piece), u) for piece in study.pieces],
+        "pieces": [_piece(piece, study.copies(piece), units, u) for piece in study.pieces],
+        "buy": [{"name": ware.name, "quantity": ware.count, "length": u(ware.length)} for ware in study.wares]
+        + [
+            {"name": piece.name, "quantity": piece.quantity, "length": u(max(piece.size))}
+            for piece in study.pieces
+            if piece.bought
+        ],
         "finished": {"closed": [u(x) for x in study.size_at(0.0)], "open": [u(x) for x in study.size_at(1.0)]},
         "fits": [
             {
@@ -88,6 +94,7 @@ def _step(study: Study, k: int, step: Step, units: Units, u: Any) -> dict[str, A
             "at_deg": round(begin + (end - begin) * contact.at, 2),
             "at": round(contact.at, 4),
             "depth": u(contact.depth),
+            "worst_at": round(contact.worst, 4),
             "text": contact_words(study, step, contact, units),
         }
 
@@ -127,7 +134,7 @@ def material(piece: Piece) -> str:
     return f"{piece.stock.name}, {piece.stock.caliper:.2f} mm ({known})"
 
 
-def _piece(piece: Piece, copies: tuple[str, ...], u: Any) -> dict[str, Any]:
+def _piece(piece: Piece, copies: tuple[str, ...], units: Units, u: Any) -> dict[str, Any]:
     width, height = piece.size
     return {
         "id": piece.id,
@@ -151,7 +158,7 @@ def _piece(piece: Piece, copies: tuple[str, ...], u: Any) -> dict[str, Any]:
             }
             for line in piece.lines
         ],
-        "note": piece.note,
+        "note": speak(piece.note, units),
     }
 
 
@@ -191,6 +198,7 @@ def cut_list(study: Study, units: Units = "in") -> str:
             "height (decimal)",
             "scores from the left",
             "scores from the foot",
+            "slanted scores",
             "material",
             "note",
         ]
@@ -208,10 +216,15 @@ def cut_list(study: Study, units: Units = "in") -> str:
                 f"{height / divide:.4f}",
                 score_readings(piece, 0, units),
                 score_readings(piece, 1, units),
-                material(piece),
-                piece.note,
+                slanted_scores(piece, units),
+                "ready-made, do not cut" if piece.bought else material(piece),
+                speak(piece.note, units),
             ]
         )
+    for ware in study.wares:
+        length = format_length(ware.length, units, mark=False)
+        decimal = f"{ware.length / (MM_PER_INCH if units == 'in' else 1.0):.4f}"
+        rows.writerow([ware.name, ware.count, length, "", decimal, "", "", "", "", "bought by length", ""])
     return out.getvalue()
 
 
@@ -225,6 +238,20 @@ def score_readings(piece: Piece, axis: int, units: Units) -> str:
         }
     )
     return "; ".join(format_length(at, units, mark=False) for at in found)
+
+
+def slanted_scores(piece: Piece, units: Units) -> str:
+    """Scores that run along neither edge, each from one end to the other: “0, 1 to 2, 3” from left and foot."""
+
+    def at(p: Point) -> str:
+        return f"{format_length(p[0], units, mark=False)}, {format_length(p[1], units, mark=False)}"
+
+    slanted = [
+        line
+        for line in piece.lines
+        if line.kind == "score" and min(abs(line.start[k] - line.end[k]) for k in (0, 1)) > 1e-6
+    ]
+    return "; ".join(f"{at(line.start)} to {at(line.end)}" for line in slanted)
 
 
 def gap_key(gap: Gap) -> str:

@@ -7,7 +7,11 @@ from typing import Literal
 
 from yawning_lantern.pattern import Point
 
-Pen = Literal["cut", "valley", "mountain", "mark", "guide", "join"]
+MARGIN = 8.0
+"""What is kept free of every page's edge, mm."""
+FOOT = 16.0
+"""Height kept for the scale bars and the page's title, mm."""
+Pen = Literal["cut", "valley", "mountain", "mark", "guide", "join", "glue"]
 DASHES: dict[Pen, tuple[float, ...]] = {
     "cut": (),
     "valley": (3.0, 1.5),
@@ -15,9 +19,18 @@ DASHES: dict[Pen, tuple[float, ...]] = {
     "mark": (0.8, 1.2),
     "guide": (),
     "join": (),
+    "glue": (),
 }
 """Dash pattern of each pen, mm: on, off, …"""
-WIDTHS: dict[Pen, float] = {"cut": 0.35, "valley": 0.25, "mountain": 0.25, "mark": 0.2, "guide": 0.2, "join": 0.15}
+WIDTHS: dict[Pen, float] = {
+    "cut": 0.35,
+    "valley": 0.25,
+    "mountain": 0.25,
+    "mark": 0.2,
+    "guide": 0.2,
+    "join": 0.15,
+    "glue": 0.08,
+}
 """Width of each pen, mm."""
 
 

@@ -61,7 +61,7 @@ USES: dict[str, Use] = {
         _use("leaves", "Front leaves over the centre", (0.0, 0.0, 1 / 16), easy=(0, 1 / 16)),
         _use("flat-tube", "Walls fold flat in pairs", (0.0, 0.0, 1 / 64), easy=(0, 1 / 64)),
         _use("glue", "Width left for glue", (1 / 8, 1 / 4, 36), easy=(1 / 8, 36)),
-        _use("band", "Band around", (1 / 32, 1 / 16, 1 / 4), easy=(1 / 16, 1 / 4)),
+        _use("band", "Band around", (1 / 128, 1 / 64, 1 / 8), easy=(1 / 16, 1 / 4)),
         _use("sheet", "Sheet holds piece", (0.0, 0.0, 36), any=(0, 36)),
     )
 }

@@ -2,7 +2,7 @@
 
 from yawning_lantern.measure.grid import Snapped, snap
 from yawning_lantern.measure.lengths import MM_PER_INCH, inches, parse_length, parse_signed, parse_spoken
-from yawning_lantern.measure.show import Units, format_fine, format_length, format_size
+from yawning_lantern.measure.show import Units, format_fine, format_length, format_size, speak, told
 
 __all__ = [
     "MM_PER_INCH",
@@ -16,4 +16,6 @@ __all__ = [
     "parse_signed",
     "parse_spoken",
     "snap",
+    "speak",
+    "told",
 ]

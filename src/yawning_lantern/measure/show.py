@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from fractions import Fraction
 from typing import Literal
 
@@ -63,6 +64,19 @@ def format_fine(mm: float, units: Units = "in", *, glyphs: bool = False) -> str:
     if value == 0:
         return f"{sign}under 1/32″"
     return f"about {sign}{_fraction_text(value, glyphs)}″"
+
+
+_TOLD = re.compile(r"\{(-?\d+(?:\.\d+)?) mm\}")
+
+
+def told(mm: float) -> str:
+    """A length (mm) inside a text whose reader's units are not known yet; `speak` puts it into words."""
+    return f"{{{mm:.4f} mm}}"
+
+
+def speak(text: str, units: Units) -> str:
+    """A text with the lengths that were `told` in it shown in the reader's units."""
+    return _TOLD.sub(lambda found: format_length(float(found[1]), units), text)
 
 
 def format_size(parts: tuple[float, ...], units: Units = "in", *, glyphs: bool = False) -> str:

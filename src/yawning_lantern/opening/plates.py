@@ -17,7 +17,8 @@ from yawning_lantern.opening.bodies import NO_MARGIN, Margin, Solid, nodes_with_
 class Contact:
     """Two sheets that would have to be in one place: nodes, and how far the motion is done (0 to 1) when they meet.
 
-    `depth` is how far they would go into one another, at the most, mm. `rests`: the moving one comes down on the other
+    `depth` is how far they would go into one another, at the most, mm, and `worst` the share at which they do.
+    `rests`: the moving one comes down on the other
     and stays there. `solid` tells for each whether it is not the sheet itself but what stands on it.
     """
 
@@ -27,6 +28,7 @@ class Contact:
     depth: float
     rests: bool = False
     solid: tuple[bool, bool] = (False, False)
+    worst: float = 0.0
 
 
 def _body(fcl: Any, np: Any, vertices: Sequence[Vec]) -> Any:
@@ -121,9 +123,12 @@ class Plates:
                 pairs[i, j] = pairs[j, i] = True  # it stands on that
         return pairs
 
-    def contact(self, i: int, j: int, at: float, depth: float, rests: bool = False) -> Contact:
+    def contact(
+        self, i: int, j: int, at: float, depth: float, rests: bool = False, worst: float | None = None
+    ) -> Contact:
         """A contact of two ranks."""
-        return Contact(self.nodes[i], self.nodes[j], at, depth, rests, (i >= self.sheets, j >= self.sheets))
+        solid = (i >= self.sheets, j >= self.sheets)
+        return Contact(self.nodes[i], self.nodes[j], at, depth, rests, solid, at if worst is None else worst)
 
     def corners(self, turns: Any, origins: Any, ranks: Any = slice(None)) -> Any:
         """Corners (s, n, k, 3) of the plates, or of those of some ranks, at `s` stations, mm."""

@@ -244,12 +244,12 @@ def near_pairs(plates: Plates, stations: Stations, step: float) -> Iterator[tupl
         yield from ((turns[0], origins[0], int(i), int(j)) for i, j in zip(ii[meet], jj[meet], strict=True))
 
 
-def _depth(plates: Plates, stations: Stations, i: int, j: int, at: float) -> float:
-    """How deep two plates get into one another, at the most, on the rest of the way, mm."""
+def _depth(plates: Plates, stations: Stations, i: int, j: int, at: float) -> tuple[float, float]:
+    """How deep two plates get into one another, at the most, on the rest of the way, mm, and at which share."""
     shares = [at + (1.0 - at) * (k / _DEPTHS) ** 2 for k in range(1, _DEPTHS + 1)]
     turns, origins = stations.at(shares)
     corners, ways = plates.corners(turns, origins), plates.ways(turns)
-    return max(plates.depth(i, j, corners[k], ways[k]) for k in range(_DEPTHS))
+    return max((plates.depth(i, j, corners[k], ways[k]), shares[k]) for k in range(_DEPTHS))
 
 
 def _scrapes(plates: Plates, stations: Stations, i: int, j: int, at: float, place: Any) -> float:
@@ -341,14 +341,14 @@ def sweep(
         if found is None:
             return Swept(None, tuple(rests.items()), tuple(resting))
         at, i, j, place = found
-        deep = _depth(plates, stations, i, j, at)
+        deep, worst = _depth(plates, stations, i, j, at)
         if deep < GRAZE and (place is None or _scrapes(plates, stations, i, j, at, place) < SCRAPE):
             grazing.add((i, j))
             begin = at
             continue
         rest = _rests(plates, stations, i, j, at, place) or _arrived(plates, stations, i, j, at)
         if rest is None:
-            met = plates.contact(i, j, at, deep)
+            met = plates.contact(i, j, at, deep, worst=worst)
             return Swept(met, tuple(rests.items()), tuple(resting))
         node, falling, lying = rest
         met = plates.contact(falling, lying, at, deep, True)

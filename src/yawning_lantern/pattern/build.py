@@ -19,8 +19,8 @@ _LineKey = tuple[Literal["cut", "score", "mark"], Literal["mountain", "valley", 
 class Fold:
     """A fold between two panels that share an edge. Angle in radians, positive valley; see Crease for the rest.
 
-    An angle of exactly 0 is no fold: the edge is marked, not scored. A score that lies flat when shut has a tiny angle,
-    whose sign tells its sense.
+    What is not `scored` bends by itself, as a corner that is tucked in. An angle of exactly 0 is no fold: the edge is
+    marked, not scored. A score that lies flat when shut has a tiny angle, whose sign tells its sense.
     """
 
     a: str
@@ -28,6 +28,7 @@ class Fold:
     angle: float
     wrap: float = 0.0
     settle: float = 0.0
+    scored: bool = True
 
     @property
     def name(self) -> str:
@@ -208,7 +209,10 @@ def build_piece(
         if edge is None:
             raise ValueError(f"{piece_id}: {fold.a} and {fold.b} share no edge")
         creases.append(Crease(fold.name, fold.a, fold.b, *edge, fold.angle, fold.wrap, fold.settle))
-        lines.append(Line("score" if fold.angle else "mark", _sense(fold.angle), *edge))
+        if fold.angle and fold.scored:
+            lines.append(Line("score", _sense(fold.angle), *edge))
+        elif fold.scored:
+            lines.append(Line("mark", "none", *edge))
         for side in (fold.a, fold.b):
             edges[side] = _without(edges[side], edge)
     for slit in slits:
@@ -219,6 +223,8 @@ def build_piece(
             lines.append(Line("cut", "none", *edge))
         for side in (slit.a, slit.b):
             edges[side] = _without(edges[side], edge)
+    if bought:
+        lines = []  # a ribbon's places and an envelope's folds are not ours to score
     loops = sorted(_loops(edge for own in edges.values() for edge in own), key=area)
     outline, holes = loops[-1], tuple(loops[:-1])
     piece = Piece(

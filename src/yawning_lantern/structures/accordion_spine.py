@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from yawning_lantern.assembly import Attach, Gap, Instance, Mount, Part, Room, Root, Span, Swing, Term, span
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches, snap
+from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.around import AROUND, around_mount, around_room
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes, Start
@@ -176,7 +176,7 @@ class AccordionSpine(Lying):
         if sizes["page-width"].length < 2 * pleat:
             raise ParameterError(
                 "The pages are hardly wider than the pleats that hold them.", "Page, width",
-                f"Make them wider than {2 * pleat:.0f} mm, or the pleats shallower.",
+                f"Make them wider than {told(2 * pleat)}, or the pleats shallower.",
             )  # fmt: skip
         sheet = self._page_sheet(s, sizes)
         sizes["page-bulk"] = length_of(given, "page-bulk", sheet + max(self._facing(s, n), default=0.0), "auto")

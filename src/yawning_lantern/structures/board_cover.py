@@ -9,7 +9,7 @@ from itertools import pairwise
 
 from yawning_lantern.assembly import Attach, Gap, Instance, Part, Room, Root, Span, Swing, Term, span
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches, snap
+from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, Slit, build_piece, rectangle
 from yawning_lantern.stock import Paper
 from yawning_lantern.structures.around import AROUND, around_mount, around_room
@@ -75,10 +75,10 @@ class BoardCover(Lying):
         s = situation
         board = length_of(s.given, "board", BOARD)
         inner = max(s.bulk_on("inside-front") + s.bulk_on("inside-back"), s.bulk_on("inside-spine"))
-        told = length_of(s.given, "content-height", inner)
+        inside = length_of(s.given, "content-height", inner)
         grid = s.cut.grid
         gap = length_of(s.given, "gap", max(inches(1 / 8), snap(2 * board.length - ABOUT, grid, "up").value), "auto")
-        spine = told.length - self._clear(s, gap.length, board.length)
+        spine = inside.length - self._clear(s, gap.length, board.length)
         sizes = {
             "board": board,
             "gap": gap,
@@ -88,7 +88,7 @@ class BoardCover(Lying):
             "board-height": extent(s, "board-height", 1, inches(6)),
         }
         if "content-height" in s.given:
-            sizes["content-height"] = told
+            sizes["content-height"] = inside
         if "board-width" in s.given:
             sizes["board-width"] = length_of(s.given, "board-width", 0.0)
         else:
@@ -170,18 +170,31 @@ class BoardCover(Lying):
             for n, label, a, b in zip(names, labels, x[:-1], x[1:], strict=True)
         ]
         folds = [Fold(a, b, math.pi / 4) for a, b in pairwise(names)]
-        inset = min(turn * 0.9, max(turn - CORNER - board, 0.0), 0.45 * h, 0.9 * w)
+        # the mitre runs at 45° so far from the board's corner: what it leaves of the corner square is tucked in
+        near = min((CORNER + board) * math.sqrt(2), turn * 0.9)
+        inset = min(turn - near, 0.45 * h, 0.9 * w)
         for name, foot, edge in (("front", x[0], 0.0), ("back", x[5], x[5] + turn)):
-            sides = ((foot, y0), (edge, y0 + inset), (edge, y1 - inset), (foot, y1))
-            shape = sides if edge > foot else tuple(reversed(sides))
-            panels.append(Panel(f"turn-{name}", "turn-in", shape))
+            way = 1.0 if edge > foot else -1.0
+            sides = (
+                (foot, y0), (foot + way * near, y0), (edge, y0 + inset), (edge, y1 - inset), (foot + way * near, y1),
+                (foot, y1),
+            )  # fmt: skip
+            panels.append(Panel(f"turn-{name}", "turn-in", sides if way > 0 else tuple(reversed(sides))))
             folds.append(Fold(name, f"turn-{name}", math.pi, wrap=board + t))  # over those of head and foot
+            for end, y, up in (("foot", y0, -1.0), ("head", y1, 1.0)):
+                tuck = ((foot, y), (foot + way * near, y), (foot, y + up * near))
+                panels.append(
+                    Panel(f"tuck-{name}-{end}", "", tuck if way * up > 0 else tuple(reversed(tuck)), soft=True)
+                )
+                folds.append(Fold(f"turn-{name}", f"tuck-{name}-{end}", math.pi, scored=False))
         for name, a, b in (("front", x[0], x[1]), ("back", x[4], x[5])):
             at = x[0] if name == "front" else x[5]
             for end, foot, edge in (("foot", y0, 0.0), ("head", y1, y1 + turn)):
-                far = [(a, foot), (b, foot), (b, edge), (a, edge)]
-                cut = (at + inset, edge) if name == "front" else (at - inset, edge)
-                far = [p if p != (at, edge) else cut for p in far]
+                inward, up = (1.0 if name == "front" else -1.0), (1.0 if edge > foot else -1.0)
+                mitre = [(at, foot + up * near), (at + inward * inset, edge)]
+                far = [(a, foot), (b, foot), (b, edge), *reversed(mitre)] if name == "front" else [
+                    (a, foot), (b, foot), *mitre, (a, edge)
+                ]  # fmt: skip
                 shape = tuple(far) if edge > foot else tuple(reversed(far))
                 panels.append(Panel(f"turn-{name}-{end}", "turn-in", shape))
                 folds.append(Fold(name, f"turn-{name}-{end}", math.pi, wrap=board))
@@ -199,10 +212,12 @@ class BoardCover(Lying):
         for end in ("foot", "head"):
             row_names = [f"turn-{n}-{end}" for n in names]
             slits += [Slit(a, b, cut=False) for a, b in pairwise(row_names)]
+            slits += [Slit(f"turn-{name}-{end}", f"tuck-{name}-{end}", cut=False) for name in ("front", "back")]
         inside_up = replace(s.paper, front=s.paper.back, back=s.paper.front)
         return build_piece(
             f"{s.element}.cover", f"{s.name}, covering sheet", inside_up, panels, folds, slits=slits, flags=flags,
-            note="Mitre each corner an eighth clear of the board, fold the turn-ins over, head and foot first.",
+            note=f"Mitre each corner {told(CORNER + board)} clear of the board's corner, an eighth and the board's "
+            "thickness; fold the turn-ins over, head and foot first, the corners tucked in.",
         )  # fmt: skip
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:

@@ -19,6 +19,7 @@ from yawning_lantern.assembly import (
     Span,
     Swing,
     Term,
+    Ware,
     span,
 )
 from yawning_lantern.measure import inches
@@ -162,8 +163,11 @@ class Arch:
             Fold(a, b, angle, wrap)
             for a, b, angle, wrap in zip(self.names, self.names[1:], self.shut, wraps, strict=False)
         ]
-        # flat when shut, but folded while it rises: a score all the same
-        folds = [f if f.angle else Fold(f.a, f.b, -1e-9, f.wrap) for f in folds]
+        # flat when shut, but folded while it rises: a score all the same, of the sense it has then
+        folds = [
+            f if f.angle else Fold(f.a, f.b, math.copysign(1e-9, rising), f.wrap)
+            for f, rising in zip(folds, self.angles, strict=True)
+        ]
         return build_piece(f"{s.element}.strip", f"{s.name}, {label}", s.paper, panels, folds, note=note)
 
     def instance(self, s: Situation, piece: Piece, page: float, at: float) -> Instance:
@@ -217,10 +221,13 @@ def two_panel_angles(feet: tuple[float, float], panels: tuple[float, float]) -> 
 
 def as_part(
     s: Situation, pieces: Sequence[Piece], instances: Sequence[Instance], mounts: Sequence[Mount],
-    swing: Swing, gaps: Sequence[Gap], loop: Loop,
+    swing: Swing, gaps: Sequence[Gap], loop: Loop, wares: tuple[Ware, ...] = (),
 ) -> Part:  # fmt: skip
     """A part with one swing and one ring."""
-    return Part(s.element, s.name, tuple(pieces), tuple(instances), tuple(mounts), (swing,), tuple(gaps), loops=(loop,))
+    return Part(
+        s.element, s.name, tuple(pieces), tuple(instances), tuple(mounts), (swing,), tuple(gaps), loops=(loop,),
+        wares=wares,
+    )  # fmt: skip
 
 
 def arch_part(
@@ -238,7 +245,7 @@ def arch_part(
     gaps = [
         fit_gap(s, "inside-card", (s.name, "page edge"), beyond),
         fit_gap(s, "inside-card", (f"{s.name}, along the gutter", "page"), along),
-        fit_gap(s, "glue", (f"{s.name}, tab", "gutter"), foot - span("tab", arch.tab, e, "tab"), (0.0, 2 * page)),
+        fit_gap(s, "step", (f"{s.name}, tab", "gutter"), foot - span("tab", arch.tab, e, "tab"), (0.0, 2 * page)),
         own.card_sheet(s, sizes, card),
     ]
     mounts = [

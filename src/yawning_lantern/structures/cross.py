@@ -205,25 +205,30 @@ def _whole(s: Situation, sizes: Sizes, cross: Cross) -> tuple[list[Piece], list[
 
 
 def _pieced(s: Situation, sizes: Sizes, cross: Cross) -> tuple[list[Piece], list[Instance], Point]:
-    """A strip of base, back and front wall, and two walls each joined by a tab under the score."""
+    """The base with two or three of its walls, and the others joined by a tab under the score."""
     h, w, d, t = cross.wall, cross.width, cross.depth, s.paper.caliper
+    joined = joined_walls(s, sizes)
     side = cross.reach if cross.pockets else 0.0
-    shift = h - side
+    left = side if "left" in joined else h  # what is kept of the sheet on the left of the base
+    shift = h - left
     panels = [
         Panel(p.name, p.label, tuple((x - shift, y) for x, y in p.outline))
         for p in cross.square()
-        if p.name not in ("wall-right", "wall-left")
+        if p.name.removeprefix("wall-") not in joined
     ]
-    middle = (side + w / 2, h + d / 2)
-    flags = (ScoreFlag("y", h, "wall", 1.0), ScoreFlag("y", h + d, "base" if d == w else "base-depth", 1.0))
+    middle = (left + w / 2, h + d / 2)
+    flags = [ScoreFlag("y", h, "wall", 1.0), ScoreFlag("y", h + d, "base" if d == w else "base-depth", 1.0)]
+    if len(joined) == 1:
+        flags.append(ScoreFlag("x", left + w, "base", 1.0))
+    kept = tuple(name for name in SIDE_NAMES if name not in joined)
     strip = build_piece(
         f"{s.element}.strip",
         f"{s.name}, strip",
         s.paper,
         panels,
-        _folds(cross, s, sizes, ("back", "front")),
+        _folds(cross, s, sizes, kept),
         flags=flags,
-        note="Base with back and front wall.",
+        note=f"Base with {', '.join(kept[:-1])} and {kept[-1]} wall.",
     )
     wall = build_piece(
         f"{s.element}.wall",
@@ -234,25 +239,26 @@ def _pieced(s: Situation, sizes: Sizes, cross: Cross) -> tuple[list[Piece], list
             Panel("wall", "wall", rectangle(0, cross.tab, d, cross.tab + h)),
         ],
         [Fold("tab", "wall", math.pi / 2)],
-        quantity=2,
+        quantity=len(joined),
         note="Glue the tab under the base, its score on the base's edge.",
     )
     instances = [Instance("cross", strip.id, Root("base", middle, away=under_base(s, sizes)))]
-    for name, x, up in (("wall-right", side + w, (1.0, 0.0)), ("wall-left", side, (-1.0, 0.0))):
-        instances.append(
-            Instance(
-                name,
-                wall.id,
-                Root("tab", (d / 2, cross.tab), (0.0, 1.0), 1),
-                Attach("cross", "base", (x, h + d / 2), up, -1, t + s.glue),
+    for name, x, up in (("right", left + w, (1.0, 0.0)), ("left", left, (-1.0, 0.0))):
+        if name in joined:
+            instances.append(
+                Instance(
+                    f"wall-{name}",
+                    wall.id,
+                    Root("tab", (d / 2, cross.tab), (0.0, 1.0), 1),
+                    Attach("cross", "base", (x, h + d / 2), up, -1, t + s.glue),
+                )
             )
-        )
     return [strip, wall], instances, middle
 
 
-def _wall_at(name: str, pieced: bool) -> tuple[str, str]:
+def _wall_at(name: str, joined: Sequence[str]) -> tuple[str, str]:
     """Instance and panel of a wall."""
-    return (f"wall-{name}", "wall") if pieced and name in ("right", "left") else ("cross", f"wall-{name}")
+    return (f"wall-{name}", "wall") if name in joined else ("cross", f"wall-{name}")
 
 
 def _tags(s: Situation, sizes: Sizes, cross: Cross, middle: Point) -> tuple[Piece, list[Instance]]:
@@ -280,7 +286,7 @@ def _tags(s: Situation, sizes: Sizes, cross: Cross, middle: Point) -> tuple[Piec
     return tag, instances
 
 
-def _mounts(s: Situation, cross: Cross, middle: Point, top: float, pieced: bool) -> list[Mount]:
+def _mounts(s: Situation, cross: Cross, middle: Point, top: float, joined: Sequence[str]) -> list[Mount]:
     h, w, d, t = cross.wall, cross.width, cross.depth, s.paper.caliper
     up = (0.0, 1.0)
     outline = (
@@ -300,7 +306,7 @@ def _mounts(s: Situation, cross: Cross, middle: Point, top: float, pieced: bool)
         mounts.append(around_mount("cross", moved, -1, t + 2 * bulk, (0.0, -1.0), (w, h), h + inches(1)))
     for mount in wall_mounts(w, d, h, "cross", t, 1, "wall"):
         side = mount.id.split("-")[0]
-        instance, panel = _wall_at(side, pieced)
+        instance, panel = _wall_at(side, joined)
         origin = (mount.origin[0] + middle[0] - h - w / 2, mount.origin[1] + middle[1] - h - d / 2)
         here = Mount(
             mount.id,
@@ -358,21 +364,29 @@ def _own_gaps(s: Situation, sizes: Sizes, cross: Cross, pieces: list[Piece], pie
     return gaps
 
 
-def is_pieced(s: Situation, sizes: Sizes) -> bool:
-    """Whether two of the walls are joined to a strip: as asked, or because the sheet is too small."""
+def joined_walls(s: Situation, sizes: Sizes) -> tuple[str, ...]:
+    """The walls that are joined to the rest by a tab: as asked, or as few as the sheet makes necessary; of a sheet that
+    takes neither way the two that leave the smallest pieces."""
     wanted, cross = sizes["piecing"].value, Cross.of(s, sizes)
-    return cross.sides == 4 and (wanted == "pieced" or (wanted == "auto" and not fits_sheet(s.paper, cross.size)))
+    if cross.sides != 4 or wanted == "one" or (wanted == "auto" and fits_sheet(s.paper, cross.size)):
+        return ()
+    side = cross.reach if cross.pockets else 0.0
+    three = (cross.width + cross.wall + side, cross.size[1])
+    if wanted == "three" or (wanted == "auto" and fits_sheet(s.paper, three)):
+        return ("left",)
+    return ("right", "left")
 
 
 def under_base(s: Situation, sizes: Sizes) -> float:
     """How far tabs of joined walls keep the base off what it stands on, mm."""
-    return s.paper.caliper + s.glue if is_pieced(s, sizes) else 0.0
+    return s.paper.caliper + s.glue if joined_walls(s, sizes) else 0.0
 
 
 def build_cross(s: Situation, sizes: Sizes, floor: Room) -> Part:
     """Everything that makes one explosion box: pieces, instances, swings, faces, pockets, gaps."""
     cross, t = Cross.of(s, sizes), s.paper.caliper
-    pieced = is_pieced(s, sizes)
+    joined = joined_walls(s, sizes)
+    pieced = bool(joined)
     pieces, instances, middle = (_pieced if pieced else _whole)(s, sizes, cross)
     if has_tags(sizes):
         tag, tags = _tags(s, sizes, cross, middle)
@@ -381,7 +395,7 @@ def build_cross(s: Situation, sizes: Sizes, floor: Room) -> Part:
     names = SIDE_NAMES if cross.sides == 4 else tuple(str(k + 1) for k in range(cross.sides))
     swung = []
     for name in names:
-        instance, panel = _wall_at(name, pieced)
+        instance, panel = _wall_at(name, joined)
         swung.append((instance, f"{'tab' if panel == 'wall' else 'base'}/{panel}", 0.0))
     swing = Swing("walls", f"walls of {s.name} fall", tuple(swung))
     top = cross.wall + FOLD_SHIFT * t
@@ -409,7 +423,7 @@ def build_cross(s: Situation, sizes: Sizes, floor: Room) -> Part:
         s.name,
         tuple(pieces),
         tuple(instances),
-        tuple(_mounts(s, cross, middle, top, pieced)),
+        tuple(_mounts(s, cross, middle, top, joined)),
         (swing,),
         tuple(_own_gaps(s, sizes, cross, pieces, pieced, floor)),
         pockets,

@@ -7,12 +7,12 @@ from collections.abc import Mapping
 
 from yawning_lantern.assembly import Instance, Part, Room, Root, Span, Term, span
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches, snap
+from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Panel, build_piece, rectangle
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.flaps import MOST_FLAPS, Stack, flap_faces, flap_rooms
 from yawning_lantern.structures.lying import TAB, Lying, clear, count_of, extent, face_mount, within
-from yawning_lantern.structures.reach import STRAP_AT, fall_reach, strap_length
+from yawning_lantern.structures.reach import STRAP_AT, fall_reach, strap_bulk, strap_length, strap_piece
 from yawning_lantern.structures.solving import given_length, length_of, sheet_gap
 
 
@@ -55,7 +55,7 @@ class DropCascade(Lying):
             length = snap(base.length - spread, s.cut.grid, "down").value
         if length < 6.0 or length + spread > base.length + 1e-6:
             raise ParameterError(
-                f"{flaps.length:.0f} flaps, {step.length:.1f} mm apart, do not fit a page of {base.length:.0f} mm.",
+                f"{flaps.length:.0f} flaps, {told(step.length)} apart, do not fit a page of {told(base.length)}.",
                 "Flaps", "Take fewer flaps, a smaller step or a taller page.",
             )  # fmt: skip
         wide = given_length(given, "base-width")
@@ -78,8 +78,9 @@ class DropCascade(Lying):
 
     @staticmethod
     def _stack(s: Situation, sizes: Sizes) -> Stack:
+        strap = strap_bulk(s) if sizes["drop"].length < 180 else 0.0
         bulk = tuple(
-            (s.bulk_on(f"flap-{k + 1}-front"), s.bulk_on(f"flap-{k + 1}-inside"))
+            (s.bulk_on(f"flap-{k + 1}-front"), s.bulk_on(f"flap-{k + 1}-inside") + strap)
             for k in range(int(sizes["flaps"].length))
         )
         b, length, step = (sizes[n].length for n in ("base-length", "flap-length", "step"))
@@ -109,7 +110,7 @@ class DropCascade(Lying):
         stack = self._stack(s, sizes)
         base = build_piece(
             f"{e}.page", f"{s.name}, page", s.paper, [Panel("base", "page", rectangle(0, 0, w, b))],
-            note=f"A strap of {sizes['strap'].length:.1f} mm, fixed three quarters up, stops a flap at its angle.",
+            note="" if sizes["drop"].length >= 180 else "A strap stops each flap at its angle.",
         )  # fmt: skip
         flap = stack.piece(e, s.name)
         middle = (w / 2, b / 2)
@@ -122,8 +123,11 @@ class DropCascade(Lying):
             *stack.fits(s, (w, b), "page"),
             sheet_gap(e, base.name, s.paper, base.size, (span("page width", w).terms, span("page height", b).terms)),
         ]
+        pieces = [base, flap]
+        if sizes["drop"].length < 180:
+            pieces.append(strap_piece(s, sizes["strap"].length, stack.flaps))
         return Part(
-            e, s.name, (base, flap), tuple(instances), (*mounts, *stack.mounts(flap)), tuple(swings), tuple(gaps)
+            e, s.name, tuple(pieces), tuple(instances), (*mounts, *stack.mounts(flap)), tuple(swings), tuple(gaps)
         )
 
 

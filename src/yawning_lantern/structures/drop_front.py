@@ -11,7 +11,7 @@ from yawning_lantern.pattern import Fold, build_piece
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.lying import count_of, fit_gap
 from yawning_lantern.structures.open_box import OpenBox
-from yawning_lantern.structures.reach import STRAP_AT, fall_reach, strap_length
+from yawning_lantern.structures.reach import STRAP_AT, fall_reach, strap_bulk, strap_length, strap_piece
 from yawning_lantern.structures.shell import shell_panels
 from yawning_lantern.structures.solving import contents_of, length_of
 
@@ -30,6 +30,11 @@ class DropFront(OpenBox):
         Parameter("strap", "Strap", "length", "Free length of a strap fixed three quarters up both walls.", "Fall"),
         Parameter("reach", "Reach when open", "length", "How far the front stands out.", "Fall", derived=True),
     )
+
+    def _bulk_side(self, s: Situation, side: str, face: str) -> float:
+        """As of an open box, and the straps, folded on the front and on both walls beside it."""
+        straps = strap_bulk(s) if face == "inside" and side in ("front", "right", "left") else 0.0
+        return super()._bulk_side(s, side, face) + straps
 
     def size(self, situation: Situation) -> dict[str, Sized]:
         """As an open box, and the fall. Raises ParameterError where nothing is left to fold."""
@@ -56,7 +61,7 @@ class DropFront(OpenBox):
         ]
         piece = build_piece(
             f"{e}.box", s.name, s.paper, panels, folds, flags=self.flags(sizes),
-            note=f"Cut the front corners away. Strap free for {sizes['strap'].length:.1f} mm, three quarters up.",
+            note="Cut the front corners away. A strap at either side holds the front.",
         )  # fmt: skip
         angle = math.radians(sizes["drop"].length)
         needed = strap_length(STRAP_AT * h, STRAP_AT * h, angle)
@@ -68,8 +73,9 @@ class DropFront(OpenBox):
             )
         )  # fmt: skip
         swing = Swing("front", f"front of {s.name} falls", (("box", "base/wall-front", math.pi / 2 - angle),))
+        straps = strap_piece(s, sizes["strap"].length, 2)
         return Part(
-            e, s.name, (piece,), (Instance("box", piece.id, Root("base", (h + w / 2, h + d / 2))),),
+            e, s.name, (piece, straps), (Instance("box", piece.id, Root("base", (h + w / 2, h + d / 2))),),
             self.mounts(s, sizes, "box"), (swing,), tuple(gaps), contents=contents_of(sizes),
         )  # fmt: skip
 

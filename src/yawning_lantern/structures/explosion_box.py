@@ -8,7 +8,7 @@ from collections.abc import Mapping
 from yawning_lantern.assembly import Need, Part, Relation, Room, Side, Span, Term, box_sides, span
 from yawning_lantern.assembly.room import SIDE_NAMES
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import format_length, inches, snap
+from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.structures.around import AROUND, around_room
 from yawning_lantern.structures.cross import (
     TAG_LESS,
@@ -27,11 +27,14 @@ from yawning_lantern.structures.solving import (
     HEADROOM,
     LID_PARAMETER,
     between_walls,
+    down_to_cut,
     face_room,
+    facing_wall,
     given_length,
     guests_want,
     length_of,
     positive,
+    tallest_inside,
     up_to_cut,
     up_to_score,
     word_of,
@@ -137,9 +140,10 @@ class ExplosionBox:
             "piecing",
             "Pieces",
             "word",
-            "one: a whole cross. pieced: a strip and two walls with tabs. auto: pieced where the sheet is too small.",
+            "one: a whole cross. three: three walls on the cross, one joined. pieced: a strip, two walls joined. "
+            "auto: as the sheet asks.",
             "Sheet",
-            words=("auto", "one", "pieced"),
+            words=("auto", "one", "three", "pieced"),
             default="auto",
         ),
         LID_PARAMETER,
@@ -225,7 +229,7 @@ class ExplosionBox:
             return Sized(s.room.wall - s.room.wall_step, "fill")
         if layer is not None and layer.need.wall is not None:
             return Sized(layer.need.wall + sizes["wall-step"].length, "auto")
-        tallest = max((g.need.height.value for g in s.on("floor") if g.need.height), default=0.0)
+        tallest = tallest_inside(s, inches(3) if base is None else base)
         if tallest:
             return up_to_score(s, tallest + t / 2 + HEADROOM, "auto")
         if s.room is not None and s.room.height is not None:
@@ -253,12 +257,12 @@ class ExplosionBox:
         if sheet is not None and sizes["sides"].value == 4:
             return Sized(sheet - 2 * sizes["wall"].length, "auto")
         if sheet is not None:
-            return Sized(star_base(int(sizes["sides"].length), sizes["wall"].length, sheet), "auto")
+            return down_to_cut(s, star_base(int(sizes["sides"].length), sizes["wall"].length, sheet), "auto")
         if self._fills_layer(s, sizes):
             return self._fill(s, sizes, axis)
         if layer is not None and (inner := layer.need.nominal[(axis + layer.turn) % 2]) is not None:
-            return Sized(
-                inner + self._step(s, sizes, layer.need.caliper, layer.need.bulk) * self._across(sizes), "auto"
+            return up_to_cut(
+                s, inner + self._step(s, sizes, layer.need.caliper, layer.need.bulk) * self._across(sizes), "auto"
             )
         wanted = guests_want(s, axis)
         if wanted is not None:
@@ -288,7 +292,8 @@ class ExplosionBox:
         if room.per_side and len(room.sides) == n:
             needed = self._least_step(s, t, room.caliper, bulk, room.bulk)
             step = room.step if room.step is not None else max(STEP_HABIT, snap(needed, s.cut.grid, "up").value)
-            return Sized(room.nominal[axis] - step * self._across(sizes), "fill")
+            exact = room.nominal[axis] - step * self._across(sizes)
+            return Sized(exact, "fill") if n == 4 else down_to_cut(s, exact, "fill")
         clear = 2 * min(side.reach.value for side in room.sides)
         if n == 4 and len(room.sides) == 4:
             clear = sum(side.reach.value for side in room.sides[axis::2])
@@ -331,7 +336,7 @@ class ExplosionBox:
             sizes[name] = length_of(s.given, name, snap(exact, s.cut.grid, "down").value, "auto")
             if sizes[name].length < 3.0 and sizes["tags"].value == "yes":
                 raise ParameterError(
-                    f"The corner pockets are too small for a tag ({format_length(room, 'mm')}).",
+                    f"The corner pockets are too small for a tag ({told(room)}).",
                     "Corners",
                     "Set tags to no, or the corners to plain.",
                 )
@@ -451,6 +456,9 @@ class ExplosionBox:
                     rooms[f"{side}-{face}"] = face_room(
                         wide, h, t, s.element, (self._lever(s, name), "wall"), f"{side} wall"
                     )
+                across = "base" if name == "base-depth" else "base-depth"
+                inner = rooms[f"{side}-inside"]
+                rooms[f"{side}-inside"] = facing_wall(inner, s.element, sizes[across].length, self._lever(s, across), t)
             return rooms
         for wall in wall_names(sizes):
             # a thing on a wall keeps to its side of the line that halves the corner, so it meets none of its neighbours

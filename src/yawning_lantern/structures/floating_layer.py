@@ -18,7 +18,7 @@ from yawning_lantern.structures.card import (
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.lying import TAB
 from yawning_lantern.structures.shell import lever_term
-from yawning_lantern.structures.solving import face_room, length_of, positive
+from yawning_lantern.structures.solving import face_room, length_of, on_board, positive
 
 
 class FloatingLayer(PopUp):
@@ -44,13 +44,13 @@ class FloatingLayer(PopUp):
         s = situation
         sizes = self.card_sizes(s)
         page, high = sizes["page-width"].length, sizes["page-height"].length
-        out = length_of(s.given, "out", snap(page * 0.45, s.cut.grid, "down").value, "auto")
-        rest = snap(max(page - out.length - inches(1 / 8), 6.0) * 0.8, s.cut.grid, "down").value
+        out = length_of(s.given, "out", on_board(s, page * 0.45), "auto")
+        rest = on_board(s, max(page - out.length - inches(1 / 8), 6.0) * 0.8)
         sizes["out"] = out
         sizes["up"] = length_of(s.given, "up", max(rest, 6.0), "auto")
         sizes["layer-width"] = length_of(s.given, "layer-width", snap(high * 0.5, s.cut.grid, "down").value, "auto")
         least = min(out.length, sizes["up"].length)
-        sizes["tab"] = length_of(s.given, "tab", min(TAB, snap(least * 0.8, s.cut.grid, "down").value), "auto")
+        sizes["tab"] = length_of(s.given, "tab", min(TAB, on_board(s, least * 0.8)), "auto")
         for name in ("out", "up", "layer-width", "tab"):
             positive(sizes[name].length, f"layer's {name}", "Make the page larger.")
         sizes["shut-reach"] = Sized(out.length + sizes["up"].length, "auto")

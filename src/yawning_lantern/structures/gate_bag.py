@@ -5,14 +5,14 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
-from yawning_lantern.assembly import Attach, Closure, Instance, Loop, Part, Room, Root, Term, span
-from yawning_lantern.measure import inches, snap
+from yawning_lantern.assembly import Attach, Closure, Instance, Loop, Part, Room, Root, Term, Ware, span
+from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.card import CARD_FACES, CARD_PARAMETERS, RISE, PopUp, as_part, quarter_open
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.lying import TAB, face_mount, fit_gap
 from yawning_lantern.structures.shell import lever_term
-from yawning_lantern.structures.solving import face_room, length_of, positive, word_of
+from yawning_lantern.structures.solving import face_room, length_of, on_board, positive, word_of
 
 HANDLE_OVER = inches(1)
 """What a handle's cord takes for its knots, mm. Common practice, no source."""
@@ -68,19 +68,16 @@ class GateBag(PopUp):
             sizes["page-width"] = Sized(centre.length / 2, "auto")
         page, high = sizes["page-width"].length, sizes["page-height"].length
         sizes["centre"] = length_of(s.given, "centre", 2 * page, "auto")
-        down = s.cut.grid
-        sizes["bag-width"] = length_of(s.given, "bag-width", snap(high * 0.55, down, "down").value, "auto")
+        sizes["bag-width"] = length_of(s.given, "bag-width", on_board(s, high * 0.55), "auto")
         gusset = min(sizes["bag-width"].length * 0.6, page * 0.5)
-        sizes["gusset"] = length_of(s.given, "gusset", snap(gusset, down, "down").value, "auto")
+        sizes["gusset"] = length_of(s.given, "gusset", on_board(s, gusset, 2), "auto")
         tall = page - sizes["gusset"].length / 2 - inches(1 / 8)
-        sizes["bag-height"] = length_of(s.given, "bag-height", snap(tall, down, "down").value, "auto")
+        sizes["bag-height"] = length_of(s.given, "bag-height", on_board(s, tall), "auto")
         sizes["seam"] = word_of(s.given, "seam", "inside")
-        sizes["seam-tab"] = length_of(
-            s.given, "seam-tab", min(TAB, snap(sizes["gusset"].length / 2, down, "down").value), "auto"
-        )
-        sizes["tab"] = length_of(s.given, "tab", min(TAB, snap(sizes["gusset"].length / 2, down, "down").value), "auto")
+        sizes["seam-tab"] = length_of(s.given, "seam-tab", min(TAB, on_board(s, sizes["gusset"].length / 2)), "auto")
+        sizes["tab"] = length_of(s.given, "tab", min(TAB, on_board(s, sizes["gusset"].length / 2)), "auto")
         sizes["band"] = length_of(
-            s.given, "band", min(inches(3 / 4), snap(sizes["bag-height"].length / 4, down, "down").value), "auto"
+            s.given, "band", min(inches(3 / 4), on_board(s, sizes["bag-height"].length / 4)), "auto"
         )
         for name in ("bag-width", "bag-height", "gusset", "seam-tab", "tab"):
             positive(sizes[name].length, f"bag's {name}", "Make the leaves larger.")
@@ -227,7 +224,9 @@ class GateBag(PopUp):
             face_mount("bag-front", "front of the bag", "bag", bag.panel("front"), 1, t),
             face_mount("bag-back", "back of the bag", "bag", bag.panel("back"), 1, t),
         ]
-        return as_part(s, (card, bag), instances, mounts, self.card_swing(s, sizes), gaps, self._loop(s, sizes))
+        cords = (Ware(f"{s.name}, cord for a handle", 2, sizes["handle-cord"].length),)
+        loop = self._loop(s, sizes)
+        return as_part(s, (card, bag), instances, mounts, self.card_swing(s, sizes), gaps, loop, cords)
 
 
 FAMILY = GateBag()

@@ -147,6 +147,7 @@ class Lid:
                 + self._inside(s, sizes, axis)
                 + self.play(sizes)
             )
+        tops = self._from_sheet(s, sizes, tops)
         if abs(sizes["over-width"].length - sizes["over-depth"].length) < 1e-6:
             tops = [max(tops)] * 2  # a square box keeps a square lid: it goes on either way round
         for (name, _), exact in zip(_AXES, tops, strict=True):
@@ -166,6 +167,25 @@ class Lid:
                 sizes[key] = length_of(given, key, 0.0)
         return sizes
 
+    def _from_sheet(self, s: Situation, sizes: dict[str, Sized], tops: list[float]) -> list[float]:
+        """The tops of a lid that uses its sheet whole about a rim that was given, where nothing tells what it goes
+        over; that then follows from the lid. Else the tops as they are. mm."""
+        sheet, rim = given_length(s.given, "sheet"), given_length(s.given, "rim")
+        told = any(n in s.given for n in ("over-width", "over-depth", "content-width", "content-depth", "top-width"))
+        if sheet is None or rim is None or s.room is not None or told or sizes["sides"].value != 4:
+            return tops
+        top = sheet - self._rims(sizes) * rim
+        positive(top, "lid's top", "Take a larger sheet, or a lower rim.")
+        for (name, _), now in zip(_AXES, tops, strict=True):
+            over = sizes[f"over-{name}"].length + top - now
+            sizes[f"over-{name}"] = Sized(positive(over, "box", "Take a larger sheet, or a lower rim."), "auto")
+        return [top, top]
+
+    @staticmethod
+    def _rims(sizes: Sizes) -> float:
+        """How many rims there are across the sheet: both, each double where it is folded double."""
+        return 4.0 if sizes["rim-kind"].value == "double" else 2.0
+
     @staticmethod
     def _sides(s: Situation) -> Sized:
         """Walls of the box it goes over: of its host, or as told."""
@@ -180,7 +200,7 @@ class Lid:
         return PLAY_WORDS[value] if isinstance(value, str) else float(value)
 
     def _rim(self, s: Situation, sizes: Sizes) -> Sized:
-        rims = 4.0 if sizes["rim-kind"].value == "double" else 2.0
+        rims = self._rims(sizes)
         sheet = given_length(s.given, "sheet")
         if given_length(s.given, "rim") is not None:
             return length_of(s.given, "rim", 0.0)
@@ -331,7 +351,7 @@ class Lid:
                 r,
             )
         middle = (foot + w / 2, foot + d / 2)
-        rims = 4.0 if double else 2.0
+        rims = self._rims(sizes)
         gaps = [
             sheet_gap(
                 e,
@@ -347,6 +367,7 @@ class Lid:
                 ),
             )
         ]
+        gaps += told_sheet(s, sizes, piece, rims)
         if s.room is None:
             gaps += self._own_gaps(s, sizes)
         else:
@@ -402,6 +423,19 @@ class Lid:
                 Gap("lid", e, e, (s.name, f"the box, {where}"), left, need.school, need.want, where, axis * math.pi / 2)
             )
         return found
+
+
+def told_sheet(s: Situation, sizes: Sizes, piece: Piece, rims: float) -> list[Gap]:
+    """The lid against the square sheet that it was to be cut from, where one was told."""
+    sheet = given_length(s.given, "sheet")
+    if sheet is None:
+        return []
+    axis = "width" if piece.size[0] >= piece.size[1] else "depth"
+    left = span("sheet", sheet, s.element, "sheet").plus(
+        lever_term(f"top {axis}", -sizes[f"top-{axis}"].length, s.element, f"top-{axis}", -1.0),
+        lever_term("rims", -rims * sizes["rim"].length, s.element, "rim", -rims),
+    )
+    return [Gap("sheet", s.element, s.element, (s.name, "the sheet at hand"), left.merged(), "any", (0.0, sheet))]
 
 
 FAMILY = Lid()

@@ -8,7 +8,7 @@ from itertools import pairwise
 
 from yawning_lantern.assembly import Gap, Mount, Need, Relation, Room, Span, Term, box_sides, span
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches, snap
+from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Line, Panel, Point, bounds, rectangle
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.solving import down_to_cut, given_length, length_of, up_to_cut
@@ -40,7 +40,7 @@ def extent(s: Situation, name: str, axis: int, default: float, auto: float | Non
     left = down_to_cut(s, clear(s.room, axis) - BORDER, "fill")
     if left.length < LEAST:
         raise ParameterError(
-            f"The face leaves {max(left.length, 0.0):.0f} mm for it: too little.", s.name, "Put it on a larger face."
+            f"The face leaves {told(max(left.length, 0.0))} for it: too little.", s.name, "Put it on a larger face."
         )
     return left
 
@@ -59,7 +59,7 @@ def count_of(s: Situation, name: str, default: int) -> Sized:
 def at_least(value: float, least: float, what: str, remedy: str) -> None:
     """Raise ParameterError where a length (mm) that was worked out is too short for paper."""
     if value < least:
-        raise ParameterError(f"The {what} comes out at {value:.1f} mm: that is too little.", what, remedy)
+        raise ParameterError(f"The {what} comes out at {told(value)}: that is too little.", what, remedy)
 
 
 class Lying:

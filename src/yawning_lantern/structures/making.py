@@ -9,7 +9,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
 from yawning_lantern.assembly import Attach, Gap, Instance, Lever, Part, Span, Term, span
-from yawning_lantern.pattern import Crease, Panel, Piece, Point, bounds
+from yawning_lantern.pattern import Crease, Panel, Piece, Point, area, bounds
 from yawning_lantern.structures.solving import sheet_gap
 
 LEAST_GLUE, NO_GLUE = 6.0, 3.0
@@ -162,6 +162,26 @@ def _narrow_side(points: list[Point]) -> float:
             along = [p[0] * nx + p[1] * ny for p in points]
             least = min(least, max(along) - min(along))
     return least
+
+
+def glued_panels(part: Part) -> dict[str, frozenset[str]]:
+    """By piece id the panels whose whole face is glued to another: tabs, feet and seams."""
+    by_id = {one.id: one for one in part.instances}
+    found: dict[str, set[str]] = {piece.id: set() for piece in part.pieces}
+    for instance in part.instances:
+        piece = part.piece(instance.piece)
+        found[piece.id] |= {crease.b for crease in piece.creases if crease.settle}
+        hinged = len(piece.panels) > 1 and instance.shape is None
+        if hinged and instance.attach is not None and instance.attach.kind == "glue":
+            host = part.piece(by_id[instance.attach.host].piece).panel(instance.attach.panel)
+            own = piece.panel(instance.root.panel)
+            shared = _clipped(_on_host(instance, instance.attach, own), _counter_clockwise(list(host.outline)))
+            if abs(area(shared)) > 0.9 * abs(area(own.outline)) if shared else False:
+                found[piece.id].add(own.name)
+    for loop in part.loops:
+        for closure in loop.closures:
+            found[by_id[closure.a[0]].piece].add(closure.a[1])
+    return {piece: frozenset(panels) for piece, panels in found.items()}
 
 
 def _joints(part: Part) -> Iterator[tuple[str, str, float]]:

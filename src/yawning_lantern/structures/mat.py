@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from yawning_lantern.assembly import Gap, Instance, Mount, Need, Part, Relation, Room, Root, Side, Term, box_sides, span
-from yawning_lantern.measure import inches
+from yawning_lantern.measure import inches, told
 from yawning_lantern.pattern import Panel, build_piece, rectangle
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.shell import lever_term
@@ -106,7 +106,7 @@ class Mat:
             situation.name,
             paper,
             [Panel("mat", "mat", rectangle(0, 0, w, h))],
-            note=f"Glue with an even border of {sizes['border'].length:.1f} mm.",
+            note=f"Glue with an even border of {told(sizes['border'].length)}.",
         )
         border = 2 * sizes["border"].length
         gaps = [

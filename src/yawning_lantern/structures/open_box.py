@@ -37,12 +37,14 @@ from yawning_lantern.structures.solving import (
     contents_gaps,
     down_to_cut,
     face_room,
+    facing_wall,
     given_length,
     guests_want,
     hanging_gap,
     length_of,
     positive,
     sheet_gap,
+    tallest_inside,
     up_to_cut,
     up_to_score,
 )
@@ -114,7 +116,7 @@ class OpenBox:
             return up_to_score(s, content + t / 2 + HEADROOM, "auto")
         if sheet is not None:
             return Sized(snap(sheet / 4, s.score.grid, "nearest").value, "auto")
-        tallest = max((g.need.height.value for g in s.on("floor") if g.need.height), default=0.0)
+        tallest = tallest_inside(s, inches(1))
         if tallest:
             return up_to_score(s, tallest + t / 2 + HEADROOM, "auto")
         if s.room is not None and s.room.height is not None:
@@ -194,6 +196,8 @@ class OpenBox:
             for face in ("inside", "outside"):
                 wide = between_walls(sizes[name].length, beside if face == "inside" else 0.0)
                 rooms[f"{side}-{face}"] = face_room(wide, h, t, e, (name, "height"), f"{side} wall")
+            across = "width" if name == "depth" else "depth"
+            rooms[f"{side}-inside"] = facing_wall(rooms[f"{side}-inside"], e, sizes[across].length, across, t)
         return rooms
 
     def own_gaps(self, s: Situation, sizes: Sizes, rooms: Mapping[str, Room], piece: Piece) -> list[Gap]:

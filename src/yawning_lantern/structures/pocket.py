@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 from yawning_lantern.assembly import Attach, Instance, Part, Pocket, Room, Root, Span, Swing, Term, span
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches, snap
+from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Panel, build_piece, rectangle
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.lying import (
@@ -98,7 +98,7 @@ class GluedPocket(Lying):
         inside, depth = self.inside(sizes)
         if inside < 8.0 or depth < 8.0:
             raise ParameterError(
-                f"The glue leaves {min(inside, depth):.1f} mm: no pocket.", "Pocket",
+                f"The glue leaves {told(min(inside, depth))}: no pocket.", "Pocket",
                 "Make the panel larger or the glued strip narrower.",
             )  # fmt: skip
         wide = given_length(given, "notch")
@@ -107,10 +107,10 @@ class GluedPocket(Lying):
             Sized(wide, "given") if wide is not None else Sized(NOTCH[0] if NOTCH[0] <= widest else 0.0, "auto")
         )
         sizes["tag"] = word_of(given, "tag", "yes")
-        for name, exact, told in (
+        for name, exact, known in (
             ("tag-width", inside - TAG_LESS, card[0]), ("tag-length", depth, card[1]),
         ):  # fmt: skip
-            auto = told if told is not None else snap(exact, s.cut.grid, "down").value
+            auto = known if known is not None else snap(exact, s.cut.grid, "down").value
             sizes[name] = length_of(given, name, auto, "auto")
         for name in ("content-width", "content-height"):
             if name in given:
@@ -154,7 +154,7 @@ class GluedPocket(Lying):
         panel = Panel("pocket", "pocket", rectangle(0, 0, w, h))
         piece = build_piece(
             f"{e}.pocket", s.name, s.paper, [panel], marks=marks,
-            note=f"Glue three sides in a strip of {sizes['strip'].length:.1f} mm; keep glue out of the inside.",
+            note=f"Glue three sides in a strip of {told(sizes['strip'].length)}; keep glue out of the inside.",
         )  # fmt: skip
         tagged = sizes["tag"].value == "yes"
         pieces, instances = (

@@ -27,7 +27,10 @@ def top_side(s: Situation, sides: int, sizes: Mapping[str, Sized], play: float) 
     apart = sizes["over-caliper"].length + t + 2 * sizes["over-bulk"].length + 2 * (t + s.glue) + play
     over = sizes["over-width"]
     exact = over.length + apart * math.tan(math.pi / sides)
-    return up_to_cut(s, exact, "auto" if over.origin == "given" else over.origin)
+    # a side on the trimmer's grid would make a lid of many sides loose: what is on the grid is the way across
+    flat = 2 * half_flat(sides)
+    across = up_to_cut(s, exact * flat, "auto").length
+    return Sized(across / flat, "auto" if over.origin == "given" else over.origin, exact)
 
 
 def rim_sides(s: Situation, sides: int, sizes: Sizes) -> tuple[Side, ...]:
@@ -74,7 +77,10 @@ def _piece(s: Situation, sides: int, side: float, rim: float) -> tuple[Piece, Po
     moved = [Panel(p.name, p.label, tuple((x - x0, y - y0) for x, y in p.outline)) for p in panels]
     top = Panel("top", "top", tuple((x - x0, y - y0) for x, y in corners))
     folds = [Fold("top", f"wall-{k + 1}", -math.pi / 2) for k in range(sides)]
-    folds += [Fold(f"wall-{k + 1}", f"tab-{k + 1}", -wedge, settle=s.paper.caliper + s.glue) for k in range(sides)]
+    folds += [
+        Fold(f"wall-{k + 1}", f"tab-{k + 1}", -wedge, settle=(s.paper.caliper + s.glue) / math.sin(wedge))
+        for k in range(sides)
+    ]
     piece = build_piece(
         f"{s.element}.lid", s.name, s.paper, [top, *moved], folds,
         note="Cut between the rims, mitre the tabs, glue each inside the next rim.",

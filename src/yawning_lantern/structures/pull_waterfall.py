@@ -9,12 +9,12 @@ from itertools import pairwise
 
 from yawning_lantern.assembly import Attach, Instance, Part, Room, Root, Span, Swing, Term, span
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches, snap
+from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, build_piece, rectangle
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.lying import Lying, clear, count_of, extent, face_mount, fit_gap, notch, row, within
 from yawning_lantern.structures.shell import lever_term
-from yawning_lantern.structures.solving import face_room, given_length, length_of, sheet_gap, up_to_cut
+from yawning_lantern.structures.solving import down_to_cut, face_room, given_length, length_of, sheet_gap, up_to_cut
 
 MOST = 8
 NOTCH = inches(3 / 4)
@@ -72,7 +72,7 @@ class PullWaterfall(Lying):
         sizes["slack"] = length_of(given, "slack", up_to_cut(s, exact, "auto").length, "auto")
         if length.length < step.length + 3.0 or length.length + travel > base + 1e-6:
             raise ParameterError(
-                f"{n.length:.0f} flaps that move {step.length:.1f} mm each do not fit a base of {base:.0f} mm.",
+                f"{n.length:.0f} flaps that move {told(step.length)} each do not fit a base of {told(base)}.",
                 "Flaps", "Take fewer flaps, a smaller step or a longer base.",
             )  # fmt: skip
         sizes["travel"] = Sized(travel, "auto")
@@ -135,7 +135,7 @@ class PullWaterfall(Lying):
         )  # fmt: skip
         back = head
         parts = [("back", "pull", back), *((f"step-{k + 1}", f"step {k + 1}", step) for k in range(n))]
-        sw = min(fw, w) * 0.6
+        sw = down_to_cut(s, min(fw, w) * 0.6, "auto").length
         folds = [Fold(a[0], c[0], 0.0) for a, c in pairwise(parts[1:])]
         strip = build_piece(
             f"{e}.strip",

@@ -4,8 +4,33 @@ from __future__ import annotations
 
 import math
 
+from yawning_lantern.measure import inches, told
+from yawning_lantern.pattern import Line, Panel, Piece, build_piece, rectangle
+from yawning_lantern.structures.declare import Situation
+
 STRAP_AT = 0.75
 """Where a strap is fixed, as a share of the panel's height. Common practice, no source."""
+
+
+STRAP_BREADTH, STRAP_END = inches(3 / 8), inches(1 / 2)
+"""Breadth of a strap, and what is glued of it at either end, mm. Common practice, no source."""
+
+
+def strap_piece(s: Situation, free: float, count: int) -> Piece:
+    """A strap of so much free length, mm, cut from the body's sheet; its ends are marked."""
+    total = free + 2 * STRAP_END
+    at = (STRAP_END, total - STRAP_END)
+    marks = [Line("mark", "none", (x, 0.0), (x, STRAP_BREADTH)) for x in at]
+    panel = Panel("strap", "strap", rectangle(0.0, 0.0, total, STRAP_BREADTH))
+    return build_piece(
+        f"{s.element}.strap", f"{s.name}, strap", s.paper, [panel], marks=marks, quantity=count,
+        note=f"Free for {told(free)}, fixed three quarters up by its ends; it folds inward when all is shut.",
+    )  # fmt: skip
+
+
+def strap_bulk(s: Situation) -> float:
+    """What a folded strap adds where it lies, mm."""
+    return 2 * s.paper.caliper + s.glue
 
 
 def strap_length(a: float, b: float, drop: float) -> float:

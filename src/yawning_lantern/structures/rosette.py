@@ -9,7 +9,7 @@ from itertools import pairwise
 
 from yawning_lantern.assembly import Attach, Gap, Instance, Mount, Part, Room, Root, Span, Term, span
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches, snap
+from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, build_piece
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.lying import Lying, bulks, clear, fit_gap, row
@@ -114,10 +114,10 @@ class Rosette(Lying):
         if ring.fullness < FLAT - 1e-9:
             most = ring.length / (2 * math.pi)
             raise ParameterError(
-                f"{ring.panels} panels of {ring.pitch:.1f} mm make {ring.length:.0f} mm: too few to lie flat about "
-                f"a rim of {2 * ring.radius:.0f} mm.",
+                f"{ring.panels} panels of {told(ring.pitch)} make {told(ring.length)}: too few to lie flat about "
+                f"a rim of {told(2 * ring.radius)}.",
                 "Strips",
-                f"Join more strips, or make it {2 * most:.0f} mm across or less.",
+                f"Join more strips, or make it {told(2 * most)} across or less.",
             )
         sizes["fullness"] = Sized(round(100 * ring.fullness), "auto")
         sizes["rim-thick"] = Sized(ring.height(ring.radius), "auto")
@@ -173,14 +173,14 @@ class Rosette(Lying):
 
     def _of_diameter(self, s: Situation) -> dict[str, Sized]:
         """From the diameter wanted, or the face it lies on."""
-        given, t = s.given, s.paper.caliper
+        given = s.given
         if given_length(given, "diameter") is not None:
             across = length_of(given, "diameter", 0.0)
         elif s.room is not None:
             across = down_to_cut(s, min(clear(s.room, 0), clear(s.room, 1)) - inches(1 / 8), "fill")
             if across.length < LEAST:
                 raise ParameterError(
-                    f"There is room for {across.length:.0f} mm: too little for a rosette.",
+                    f"There is room for {told(across.length)}: too little for a rosette.",
                     "Diameter",
                     "Put it on a larger face.",
                 )
@@ -196,23 +196,54 @@ class Rosette(Lying):
             count = Sized(int(wanted), "given")
             panels = joined(int(wanted), each)
         else:
-            count = Sized(max(1, math.ceil(goal / (each - 1))), "auto")
+            least = LEAN * 2 * math.pi * radius / pitch.length  # a strip more only for what looks lean without it
+            count = Sized(max(1, math.ceil(least / (each - 1))), "auto")
             panels = min(goal, joined(int(count.length), each))
         trim = joined(int(count.length), each) - panels
         if not keeps_alternating(panels):
             panels, trim = panels - 1, trim + 1
-        hub = length_of(given, "hub", snap(least_hub(panels, t), 0.1, "up").value, "auto")
-        width = radius - hub.length
-        if width < 6.0:
+        hub, strip = self._split(s, radius, panels)
+        if strip.length < 6.0:
             raise ParameterError(
-                f"The hub takes {2 * hub.length:.0f} mm of {across.length:.0f}: no strip is left.", "Diameter",
+                f"The hub takes {told(2 * hub.length)} of {told(across.length)}: no strip is left.", "Diameter",
                 "Make it larger, or take thinner paper or wider pleats.",
             )  # fmt: skip
         return {
-            "diameter": across, "strip-width": length_of(given, "strip-width", width, "auto"), "pleat": pitch,
+            "diameter": across, "strip-width": strip, "pleat": pitch,
             "strip-length": length, "strips": count, "panels": Sized(panels, "auto"), "each": Sized(each, "auto"),
             "trim": Sized(trim, "auto"), "hub": hub,
         }  # fmt: skip
+
+    @staticmethod
+    def _split(s: Situation, radius: float, panels: int) -> tuple[Sized, Sized]:
+        """Hub and strip width that make up a radius: the strip on the trimmer's grid, the hub takes what is left.
+
+        Raises ParameterError where hub and strip are given and do not make up the diameter, or leave the sheets no hub.
+        """
+        own, wide = given_length(s.given, "hub"), given_length(s.given, "strip-width")
+        least = panels * s.paper.caliper / (2 * math.pi)
+        if wide is not None:
+            rest = radius - wide
+            if own is not None and abs(own - rest) > 0.05:
+                raise ParameterError(
+                    f"A hub of {told(own)} and a strip of {told(wide)} make {told(2 * (own + wide))} across, not "
+                    f"{told(2 * radius)}.",
+                    "Diameter",
+                    "Leave one of the three open.",
+                )
+            if rest < least:
+                raise ParameterError(
+                    f"A strip of {told(wide)} leaves {told(max(rest, 0.0))} for the hub of a rosette "
+                    f"{told(2 * radius)} across; the sheets need {told(least)}.",
+                    "Strip, width",
+                    "Make the strip narrower, or leave the diameter open.",
+                )
+            return Sized(rest, "given" if own is not None else "auto"), Sized(wide, "given")
+        if own is not None:
+            return Sized(own, "given"), Sized(radius - own, "auto")
+        usual = snap(least_hub(panels, s.paper.caliper), 0.1, "up").value
+        strip = down_to_cut(s, radius - usual, "auto")
+        return Sized(radius - strip.length, "auto"), strip
 
     @staticmethod
     def _under(s: Situation, sizes: Sizes) -> float:
@@ -268,7 +299,7 @@ class Rosette(Lying):
             count = each - 1 if k < strips - 1 else ring.panels - placed
             if count <= 0:
                 break
-            shown = count + (k < strips - 1)  # the overlapping panel lies in its neighbour: it is not drawn twice
+            shown = count + 1  # every join overlaps one panel, the one that closes the ring too
             kind = (shown, placed % 2)
             if kind in made:
                 pieces[made[kind]] = replace(pieces[made[kind]], quantity=pieces[made[kind]].quantity + 1)

@@ -8,7 +8,7 @@ from dataclasses import replace
 from yawning_lantern.assembly import Gap, Lever, Need, Room, Side, Span, Term, box_sides, edge_gaps, span
 from yawning_lantern.design import Value
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches, snap
+from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Point
 from yawning_lantern.pattern.build import rectangle
 from yawning_lantern.stock import Paper
@@ -81,10 +81,17 @@ def up_to_score(s: Situation, exact: float, origin: Origin) -> Sized:
     return Sized(snap(exact, s.score.grid, "up", s.score.offset).value, origin, exact)
 
 
+def on_board(s: Situation, exact: float, parts: int = 1) -> float:
+    """A free distance between two scores, mm: the groove below; of what is small for the board's grooves, the trimmer's
+    mark below. With `parts`, the length is scored into so many equal ones."""
+    groove = snap(exact, s.score.grid * parts, "down").value
+    return groove if groove >= 0.75 * exact else snap(exact, s.cut.grid * parts, "down").value
+
+
 def positive(value: float, what: str, remedy: str) -> float:
     """The value if it can be a panel. Raises ParameterError where the sum leaves nothing."""
     if value < 3.0:
-        raise ParameterError(f"The {what} comes out at {value:.1f} mm: nothing can be folded from that.", what, remedy)
+        raise ParameterError(f"The {what} comes out at {told(value)}: nothing can be folded from that.", what, remedy)
     return value
 
 
@@ -144,6 +151,21 @@ def face_room(width: float, height: float, caliper: float, element: str, levers:
     along = Span((Term(f"{name} height", height / 2, Lever(element, levers[1], 0.5)),))
     sides: tuple[Side, ...] = box_sides((across, along, across, along))
     return Room("onto", "mat", sides, (width, height), caliper)
+
+
+def facing_wall(room: Room, element: str, across: float, lever: str, caliper: float) -> Room:
+    """The room on the inside of a wall, bounded by the wall across. `across` is from score to score, mm."""
+    clear = span("from wall to wall", across, element, lever).plus(Term("sheet", -caliper))
+    return replace(room, height=clear, bound="wall across")
+
+
+def tallest_inside(s: Situation, usual: float) -> float:
+    """How high what stands on the floor is, mm; 0 where nothing does. What only lies there is no reason for lower walls
+    than `usual` (mm), but for higher ones."""
+    high = [(g.need.relation, g.need.height.value) for g in s.on("floor") if g.need.height]
+    tallest = max((height for _, height in high), default=0.0)
+    stands = max((height for relation, height in high if relation == "inside"), default=0.0)
+    return tallest if tallest > usual else stands
 
 
 def between_walls(nominal: float, bulk: float) -> float:

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 
 from yawning_lantern.assembly import Part, Room, span
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches, snap
+from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.structures.card import CARD_FACES, CARD_PARAMETERS, Arch, PopUp, arch_part
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.lying import TAB, within
@@ -58,7 +58,7 @@ class Stand(PopUp):
         if across >= panel.length:
             raise ParameterError(
                 "The ends are glued too far apart for the panels to meet.",
-                "Foot", f"Put them nearer than {panel.length:.1f} mm to the gutter, or make the panels longer.",
+                "Foot", f"Put them nearer than {told(panel.length)} to the gutter, or make the panels longer.",
             )  # fmt: skip
         for name in ("panel", "foot", "stand-width", "tab"):
             positive(sizes[name].length, f"stand's {name}", "Make the page larger.")

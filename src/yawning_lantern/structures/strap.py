@@ -7,7 +7,7 @@ from collections.abc import Mapping
 
 from yawning_lantern.assembly import Instance, Mount, Part, Room, Root, Span, Term, span
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches
+from yawning_lantern.measure import inches, told
 from yawning_lantern.pattern import Fold, build_piece
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.lying import Lying, bulks, clear, count_of, face_mount, fit_gap, row, within
@@ -58,7 +58,7 @@ class Strap(Lying):
         if free < abs(a - b) - 1e-6:
             raise ParameterError(
                 "The strap is shorter than its ends are apart when shut.", "Free length",
-                f"Make it {abs(a - b):.1f} mm at least, or fix both ends equally far from the hinge.",
+                f"Make it {told(abs(a - b))} at least, or fix both ends equally far from the hinge.",
             )  # fmt: skip
         cosine = (a * a + b * b - free * free) / (2 * a * b)
         stops = 180.0 if cosine <= -1 else math.degrees(math.acos(min(1.0, cosine)))

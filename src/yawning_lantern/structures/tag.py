@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 from yawning_lantern.assembly import Instance, Part, Room, Root, Span, Swing, span
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches
+from yawning_lantern.measure import inches, told
 from yawning_lantern.pattern import Panel, Point, build_piece
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.lying import SIZE_PARAMETERS, Lying, bulks, extent, face_mount
@@ -37,7 +37,7 @@ class Tag(Lying):
         sizes["shoulder"] = length_of(s.given, "shoulder", min(inches(3 / 8), least / 4), "auto")
         if sizes["shoulder"].length > least * 0.49:
             raise ParameterError(
-                "The shoulders would meet.", "Shoulder", f"Clip less than {least / 2 / 25.4:.2f} in off each corner."
+                "The shoulders would meet.", "Shoulder", f"Clip less than {told(least / 2)} off each corner."
             )
         return sizes
 

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 
 from yawning_lantern.assembly import Part, Room, span
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches, snap
+from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.structures.card import (
     CARD_FACES,
     CARD_PARAMETERS,
@@ -19,7 +19,7 @@ from yawning_lantern.structures.card import (
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.lying import TAB
 from yawning_lantern.structures.shell import lever_term
-from yawning_lantern.structures.solving import face_room, length_of, positive
+from yawning_lantern.structures.solving import face_room, length_of, on_board, positive
 
 
 class Tent(PopUp):
@@ -48,18 +48,18 @@ class Tent(PopUp):
         s = situation
         sizes = self.card_sizes(s)
         page, high = sizes["page-width"].length, sizes["page-height"].length
-        side = length_of(s.given, "side", snap((page - inches(1 / 8)) * 0.6, s.cut.grid, "down").value, "auto")
+        side = length_of(s.given, "side", on_board(s, (page - inches(1 / 8)) * 0.6), "auto")
         rest = min(side.length * 0.6, max(page - side.length - inches(1 / 8), 6.0))
         sizes["side"] = side
-        sizes["foot"] = length_of(s.given, "foot", max(snap(rest, s.cut.grid, "down").value, 6.0), "auto")
+        sizes["foot"] = length_of(s.given, "foot", max(on_board(s, rest), 6.0), "auto")
         sizes["tent-width"] = length_of(s.given, "tent-width", snap(high * 0.5, s.cut.grid, "down").value, "auto")
         foot = sizes["foot"].length
-        sizes["tab"] = length_of(s.given, "tab", min(TAB, snap(foot * 0.8, s.cut.grid, "down").value), "auto")
+        sizes["tab"] = length_of(s.given, "tab", min(TAB, on_board(s, foot * 0.8)), "auto")
         half = open_half(sizes)
         if foot * math.sin(half) >= side.length:
             raise ParameterError(
                 "The sides of the tent are too short to meet over the gutter.",
-                "Side", f"Make them longer than {foot * math.sin(half):.1f} mm, or put the feet nearer to the gutter.",
+                "Side", f"Make them longer than {told(foot * math.sin(half))}, or put the feet nearer to the gutter.",
             )  # fmt: skip
         for name in ("side", "foot", "tent-width", "tab"):
             positive(sizes[name].length, f"tent's {name}", "Make the page larger.")

@@ -18,6 +18,7 @@ from yawning_lantern.assembly import (
     Side,
     Swing,
     Term,
+    Ware,
     box_sides,
     span,
 )
@@ -193,13 +194,23 @@ class TierWrap:
         for k in range(count):
             # from the fourth panel on the strip lies outside its own first turn: rounding must not take the sheet away
             least = widths[k - 2] + s.paper.caliper + 0.05 if k >= 3 else 0.0
-            widths.append(up_to_cut(s, max(self._panel(s, sizes, k), least), "auto").length)
+            exact = max(self._panel(s, sizes, k), least)
+            # the last panel ends free: nothing is scored beyond it, so its play may give what the trimmer cannot
+            last = k == count - 1 and down_to_cut(s, exact, "auto").length >= exact - sizes["play"].length
+            widths.append((down_to_cut if last else up_to_cut)(s, exact, "auto").length)
         pitch = sizes["height"].length + s.paper.caliper
         foot = []
         for k in range(count):
-            last = min(4 * (k // 4 + 1), n)  # the lowest tray of this turn
-            foot.append(max((n - last) * pitch if k < n else 0.0, sizes["foot"].length))
-        return Wrapper(tuple(widths), tuple(foot), n * pitch + sizes["slack"].length, pitch)
+            lowest = min(4 * (k // 4 + 1), n)  # the lowest tray of this turn
+            low = down_to_cut(s, (n - lowest) * pitch if k < n else 0.0, "auto").length
+            foot.append(max(low, sizes["foot"].length))
+        top = up_to_cut(s, n * pitch + sizes["slack"].length, "auto").length
+        return Wrapper(tuple(widths), tuple(foot), top, pitch)
+
+    def _slack(self, s: Situation, sizes: Sizes) -> float:
+        """What the wrapper stands above the stack, its rounding included, mm."""
+        wrapper = self._wrapper(s, sizes)
+        return wrapper.top - wrapper.pitch * sizes["trays"].length
 
     def _reaches(self, s: Situation, sizes: Sizes) -> tuple[float, float, float, float]:
         """From the middle of the lowest tray to the outside of the column on its right, back, left and front, mm.
@@ -253,7 +264,7 @@ class TierWrap:
         high = s.room is not None or sizes["height"].origin in ("given", "auto")
         n = int(sizes["trays"].length)
         height = span(f"{n} trays", n * sizes["height"].length, e, "height", float(n)).plus(
-            Term("floors", n * t), Term("slack", sizes["slack"].length)
+            Term("floors", n * t), Term("slack", self._slack(s, sizes))
         )
         return Need(
             "inside", "tray", self._sides(s, sizes, Term("its lid", s.lid_overhang())) if settled else (),
@@ -377,7 +388,7 @@ class TierWrap:
         gaps += contents_gaps(e, s.name, sizes, rooms["tray-1"])
         return Part(
             e, s.name, (tray, strip), tuple(instances), tuple(mounts), tuple(swings), tuple(gaps),
-            contents=contents_of(sizes),
+            contents=contents_of(sizes), wares=(Ware(f"{s.name}, ribbon", 1, sizes["ribbon"].length),),
         )  # fmt: skip
 
 

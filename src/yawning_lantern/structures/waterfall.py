@@ -7,7 +7,7 @@ from collections.abc import Mapping
 
 from yawning_lantern.assembly import Attach, Instance, Part, Room, Root, Span, Term, span
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches, snap
+from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Panel, Piece, build_piece, rectangle
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.flaps import MOST_FLAPS, Stack, flap_faces, flap_rooms
@@ -95,7 +95,7 @@ class Waterfall(Lying):
                 if flap.length > base.length
                 else "So many flaps leave no length for a flap.",
                 "Flap length",
-                f"Make the flap {base.length / 25.4:.3g} in ({base.length:.0f} mm) long or shorter, or the base longer."
+                f"Make the flap {told(base.length)} long or shorter, or the base longer."
                 if flap.length > base.length
                 else "Take fewer flaps, a smaller step or a longer base.",
             )

@@ -7,7 +7,7 @@ from typing import Any
 
 from yawning_lantern.design import Design, Value
 from yawning_lantern.errors import LanternError, ParameterError
-from yawning_lantern.measure import snap
+from yawning_lantern.measure import format_length, snap
 from yawning_lantern.stock import builtin_catalogue
 from yawning_lantern.structures import family, start_design
 from yawning_lantern.study.study import Study
@@ -61,7 +61,9 @@ def fill_sheet(family_id: str, settings: Mapping[str, Value], sheet: float, **st
         share *= ratio
     else:
         raise ParameterError(
-            f"No {kind.name.lower()} can be cut from a sheet of {sheet:.0f} mm.", "Sheet", "Take a larger sheet."
+            f"No {kind.name.lower()} can be cut from a sheet of {format_length(sheet, start.get('units', 'in'))}.",
+            "Sheet",
+            "Take a larger sheet.",
         )
     good, bad = share, share / ratio
     for _ in range(_HALVINGS):

@@ -125,23 +125,25 @@ def panel_name(study: Study, node: int, solid: bool = False) -> str:
     return name if label.lower() in name.lower() else f"{name}, {label}"
 
 
-def where(study: Study, step: Step, contact: Contact, units: Units) -> str:
-    """At what angle of its motion, or after what way, a contact is: “at 37°”."""
+def where(step: Step, share: float, units: Units) -> str:
+    """At what angle of its motion, or after what way, a share of a step is: “at 37°”."""
     if abs(step.to_deg - step.from_deg) > 1e-6:
         begin, end = (step.from_deg, step.to_deg) if step.opens else (step.to_deg, step.from_deg)
-        return f"at {abs(begin + (end - begin) * contact.at):.0f}°"
+        return f"at {abs(begin + (end - begin) * share):.0f}°"
     if step.travel > 0:
-        return f"after {format_length(round(step.travel * contact.at, 1), units, denominator=16)}"
-    return f"{contact.at * 100:.0f} % on its way"
+        return f"after {format_length(round(step.travel * share, 1), units, denominator=16)}"
+    return f"{share * 100:.0f} % on its way"
 
 
 def contact_words(study: Study, step: Step, contact: Contact, units: Units) -> str:
     """“Inner lid, wall meets box, front wall at 37°, 2.1 mm deep.”"""
     a, b = panel_name(study, contact.a, contact.solid[0]), panel_name(study, contact.b, contact.solid[1])
-    here = where(study, step, contact, units)
+    here = where(step, contact.at, units)
     if contact.rests:
         return f"{a} comes to rest on {b} {here}."
-    return f"{a} meets {b} {here}, {format_fine(contact.depth, units)} deep."
+    worst = where(step, contact.worst, units)
+    most = "" if worst == here else f", most {worst}"
+    return f"{a} meets {b} {here}, {format_fine(contact.depth, units)} deep{most}."
 
 
 def shut_words(study: Study, contact: Contact, units: Units) -> str:

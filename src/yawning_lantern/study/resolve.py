@@ -14,6 +14,7 @@ from functools import lru_cache
 from yawning_lantern.assembly import Gap, Need, Part, Room, Span, edge_gaps, seat_shift, sits_on
 from yawning_lantern.design import Design, Element, Place
 from yawning_lantern.errors import LanternError, ParameterError, UnknownNameError
+from yawning_lantern.measure import Units, speak
 from yawning_lantern.stock import Catalogue, Paper
 from yawning_lantern.structures import Family, GuestNeed, Situation, Sized, checked_settings, family
 from yawning_lantern.structures.making import with_making_fits
@@ -86,12 +87,13 @@ def _height(need: Need) -> float:
 
 
 @contextmanager
-def _blamed(element: str) -> Iterator[None]:
-    """Note in an error whose it is."""
+def _blamed(element: str, units: Units) -> Iterator[None]:
+    """Note in an error whose it is, its lengths in the design's units."""
     try:
         yield
     except LanternError as error:
         error.element = error.element or element
+        error.reworded(lambda text: speak(text, units))
         raise
 
 
@@ -153,7 +155,7 @@ class _Resolver:
         )
         if old is not None and old.upward == situation:
             return _Up(element, old.upward, old.up_sizes, old.up_need, guests)
-        with _blamed(element.id):
+        with _blamed(element.id, self.design.units):
             sizes = kind.size(situation)
         return _Up(element, situation, sizes, kind.need(situation, sizes), guests)
 
@@ -168,12 +170,12 @@ class _Resolver:
         if same and old is not None:
             sizes, rooms = old.sizes, old.rooms
         else:
-            with _blamed(up.element.id):
+            with _blamed(up.element.id, self.design.units):
                 sizes = up.sizes if room is None else kind.size(placed)
                 rooms = kind.rooms(placed, sizes)
         finals = []
         for guest, asked in zip(up.guests, up.situation.guests, strict=True):
-            with _blamed(guest.element.id):
+            with _blamed(guest.element.id, self.design.units):
                 self._check_seat(kind, guest, rooms, asked.mount)
             settled = self.down(guest, up.element.id, up.situation.name, rooms[asked.mount], depth + 1)
             finals.append(replace(asked, need=settled))
@@ -181,7 +183,8 @@ class _Resolver:
         if same and old is not None and old.final == final:
             need, part = old.need, old.part
         else:
-            need, part = kind.need(final, sizes), with_making_fits(kind.build(final, sizes, rooms))
+            with _blamed(up.element.id, self.design.units):
+                need, part = kind.need(final, sizes), with_making_fits(kind.build(final, sizes, rooms))
         gaps: tuple[Gap, ...] = ()
         shift = (0.0, 0.0)
         if room is not None:

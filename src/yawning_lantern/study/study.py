@@ -8,7 +8,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property
 
-from yawning_lantern.assembly import Assembly, Gap, Guest, join
+from yawning_lantern.assembly import Assembly, Gap, Guest, Ware, join
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.assembly.spans import PLACES
 from yawning_lantern.design import Design
@@ -32,8 +32,10 @@ from yawning_lantern.fold import (
     pose,
 )
 from yawning_lantern.fold.bsp import Vec
-from yawning_lantern.pattern import Piece
+from yawning_lantern.measure import Units, format_length
+from yawning_lantern.pattern import Piece, Point
 from yawning_lantern.stock import Catalogue, builtin_catalogue
+from yawning_lantern.structures.making import glued_panels
 from yawning_lantern.study.beside import beside_gaps
 from yawning_lantern.study.resolve import Resolved, resolve
 
@@ -112,6 +114,20 @@ class Study:
                 key = (piece.name, piece.stock, piece.outline, piece.holes, piece.lines, piece.note, piece.bought)
                 found[key] = (*found.get(key, ()), piece)
         return found
+
+    @cached_property
+    def wares(self) -> tuple[Ware, ...]:
+        """What is bought by length beside the pieces."""
+        return tuple(ware for r in self.resolved.values() for ware in r.part.wares)
+
+    def to_buy(self, units: Units) -> list[str]:
+        """What is bought by length, a line each: “2 × Gate bag, cord for a handle: 6 1/2″”."""
+        return [f"{ware.count} × {ware.name}: {format_length(ware.length, units)}" for ware in self.wares]
+
+    def glued(self, piece: Piece) -> tuple[tuple[Point, ...], ...]:
+        """The outlines of the panels of one of `pieces` that are glued face on face, mm."""
+        names = next((g[piece.id] for r in self.resolved.values() if piece.id in (g := glued_panels(r.part))), ())
+        return tuple(panel.outline for panel in piece.panels if panel.name in names)
 
     def copies(self, piece: Piece) -> tuple[str, ...]:
         """The ids of all pieces that one of `pieces` stands for, its own first."""
