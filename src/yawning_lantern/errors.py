@@ -2,7 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+import difflib
+from collections.abc import Callable, Iterable
+
+_LONGEST = 240
+
+
+def _line(text: str) -> str:
+    """A text on one line; of a long one the middle is left out."""
+    plain = " ".join("".join(c if c.isprintable() else " " for c in text).split())
+    return plain if len(plain) <= _LONGEST else f"{plain[: _LONGEST // 2]} … {plain[-_LONGEST // 2 :]}"
 
 
 class LanternError(Exception):
@@ -26,9 +35,17 @@ class LanternError(Exception):
         self.args = (self.sentence(),)
 
     def sentence(self) -> str:
-        """All there is to say, as one line."""
-        head = f"{self.where}: {self.what}" if self.where else self.what
-        return f"{head} {self.remedy}" if self.remedy else head
+        """All there is to say, as one line; what was typed or read is repeated only so far."""
+        where, what, remedy = (_line(text) for text in (self.where, self.what, self.remedy))
+        head = f"{where}: {what}" if where else what
+        return f"{head} {remedy}" if remedy else head
+
+
+def nearest(name: str, known: Iterable[str], otherwise: str) -> str:
+    """One suggestion for a name that was missed by a little, else all there are after the words `otherwise`."""
+    names = list(known)
+    near = difflib.get_close_matches(name, names, 1, 0.55)
+    return f"Did you mean {near[0]}?" if near else f"{otherwise} {', '.join(names)}."
 
 
 class LengthError(LanternError):

@@ -126,7 +126,7 @@ def test_a_file_is_planned_and_a_bad_one_told(capsys: pytest.CaptureFixture[str]
 def test_a_family_at_fault_is_told(capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch) -> None:
     from yawning_lantern.structures import shell
 
-    monkeypatch.setattr(shell, "tab_length", lambda across, wall: -wall)  # tabs that lie on the walls
+    monkeypatch.setattr(shell, "MITRE", -5.0)  # tabs that lie on the walls beside them
     code, out, err = run(capsys, "plan", "--family", "tray", "--set", "width=4")
     assert code == 2 and out == "" and "is not sound: overlap" in err
 

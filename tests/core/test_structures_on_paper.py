@@ -61,7 +61,7 @@ def test_a_whole_piece_is_drawn_to_scale(tmp_path: Path) -> None:
 def test_cut_list_has_a_row_for_every_piece(kind: str) -> None:
     study = Study(start_design(kind, {}))
     rows = list(csv.DictReader(io.StringIO(cut_list(study, "in"))))
-    assert len(rows) == len(study.pieces)
+    assert len(rows) == len(study.pieces) + len(study.wares)
     for row, piece in zip(rows, study.pieces, strict=True):
         assert int(row["quantity"]) == piece.quantity
         assert float(row["width (decimal)"]) * 25.4 == pytest.approx(piece.size[0], abs=0.01)

@@ -15,7 +15,7 @@ from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.files import write_atomically
 from yawning_lantern.exchange.pdf import write_templates
 from yawning_lantern.exchange.plan import cut_list, plan
-from yawning_lantern.study import Study
+from yawning_lantern.study import Study, sound
 
 if TYPE_CHECKING:
     from yawning_lantern.desktop.workbench import Workbench
@@ -45,8 +45,20 @@ class Exports(QObject):
         self.preview.raise_()
 
     def _export(self, title: str, suffix: str, write: Callable[[Study, Path], object]) -> None:
-        study = self._bench.session.study
+        self._bench.form.measures.commit_typed()
+        session = self._bench.session
+        study = session.study
         if study is None:
+            return
+        if session.is_refused or study.design is not session.design:
+            self._bench.complain(LanternError(
+                "This design cannot be made as it stands, so nothing of it is exported.", title, session.trouble
+            ))  # fmt: skip
+            return
+        try:
+            sound(study)
+        except LanternError as error:
+            self._bench.complain(error)
             return
         first = f"{self._bench.session.design.name}{suffix}"
         name, _ = QFileDialog.getSaveFileName(self._bench.window, title, first, f"*{suffix}")

@@ -262,6 +262,7 @@ class FormPage(QWidget):
 
     def remove_selected(self) -> None:
         """Take the chosen part off, with all it carries."""
+        self.measures.commit_typed()
         element = self.session.selected_element()
         if element.id != self.session.design.root.id:
             self.session.edit(remove_element(self.session.design, element.id), f"take off {element.name.lower()}")

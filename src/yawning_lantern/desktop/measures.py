@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QLineEdit, QSizePolicy, QToolButton, QVBoxLayout, QWidget
 
-from yawning_lantern.design import find
+from yawning_lantern.design import find, walk
 from yawning_lantern.desktop.session import Session
 from yawning_lantern.errors import LanternError
 from yawning_lantern.measure import format_fine, format_length
@@ -31,7 +31,7 @@ class MeasureRow:
             self.field = combo
         else:
             line = QLineEdit()
-            line.editingFinished.connect(self._finished)
+            line.editingFinished.connect(self.finish)
             line.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
             line.setMinimumWidth(72)
             self.field = line
@@ -58,7 +58,8 @@ class MeasureRow:
             self.field.setEnabled(False)
         self._shown = ""
 
-    def _finished(self) -> None:
+    def finish(self) -> None:
+        """The text in the field is as it shall be."""
         assert isinstance(self.field, QLineEdit)
         if self.field.text() != self._shown:
             self.commit(self.field.text())
@@ -129,6 +130,8 @@ class Measures(QWidget):
         self._layout.setContentsMargins(2, 2, 6, 2)
         self._layout.setSpacing(3)
         self._made_for: tuple[str, str] | None = None
+        self._rows_of = ""
+        """The part whose measurements are shown: what is typed is meant for it, whatever is chosen by then."""
         session.studied.connect(self.refresh)
         session.selected.connect(self.refresh)
 
@@ -142,6 +145,7 @@ class Measures(QWidget):
         if key != self._made_for:
             self._make(r.family.parameters)
             self._made_for = key
+        self._rows_of = r.element.id
         for name, row in self.rows.items():
             sized = r.sizes.get(name)
             if sized is None and name in r.element.settings:
@@ -178,23 +182,35 @@ class Measures(QWidget):
             self._layout.addWidget(holder)
         self._layout.addStretch(1)
 
+    def commit_typed(self) -> None:
+        """Take what stands typed in a field and was not entered yet: before saving, exporting, or taking a part off."""
+        for row in list(self.rows.values()):
+            field = row.field
+            if isinstance(field, QLineEdit) and field.isModified():
+                row.finish()
+
     def take(self, declared: Parameter, text: str) -> None:
         """Give a parameter as typed; an empty field lets it be worked out. Raises ParameterError."""
         if not text.strip():
             self.give(declared, None)
             return
-        study = self.session.study
-        current = study.current(self.session.selection, declared.id) if study else None
+        study, element = self.session.study, self._rows_of or self.session.selection
+        if element not in {one.id for one in walk(self.session.design.root)}:
+            return  # the part was taken off while this was being typed
+        current = study.current(element, declared.id) if study else None
         value = read_setting(declared, text, self.session.design.units, current)
         if declared.structural:
-            design = with_layers(self.session.design, self.session.selection, int(float(value)))
+            design = with_layers(self.session.design, element, int(float(value)))
             self.session.edit(design, f"set {declared.label.lower()} to {value}")
         else:
             self.give(declared, value)
 
     def give(self, declared: Parameter, value: float | str | None) -> None:
         """Give or release a parameter of the chosen part: one step."""
-        element = find(self.session.design, self.session.selection)
+        chosen = self._rows_of or self.session.selection
+        if chosen not in {one.id for one in walk(self.session.design.root)}:
+            return
+        element = find(self.session.design, chosen)
         if value is None and declared.id not in element.settings:
             self.refresh()
             return

@@ -64,6 +64,7 @@ class OpeningPage(QWidget):
         self.bulk = BulkView()
         self.time = 0.0
         self._shown: Opening | None = None
+        self._shown_of: Study | None = None
         self._play = QTimer(self)
         self._play.setInterval(FRAME_MS)
         self._play.timeout.connect(self._tick)
@@ -182,6 +183,9 @@ class OpeningPage(QWidget):
         self._studied()
 
     def _studied(self) -> None:
+        if self._shown_of is not self.session.study:
+            self._play.stop()  # what was played belongs to a design that is gone
+            self.play_button.setText("Play")
         if not self.isVisible():
             return
         self.work.look()
@@ -199,7 +203,7 @@ class OpeningPage(QWidget):
         answer, study = self.work.current, self.session.study
         opening = answer.opening if answer is not None else None
         if study is not None and (opening is not self._shown or opening is None):
-            self._shown = opening
+            self._shown, self._shown_of = opening, study
             motions = study.assembly.motions
             order = [s.motion for s in opening.steps] if opening is not None else range(len(motions))
             kept = [e for e, _ in self.lanes.parts if e in study.resolved] if self.work.asked is not None else []
@@ -278,7 +282,8 @@ class OpeningPage(QWidget):
         """Move the playhead: so many steps done."""
         self.time = max(0.0, min(float(self.lanes.count), time))
         self.lanes.show_time(self.time)
-        study, opening = self.session.study, self._shown
+        study = self.session.study
+        opening = self._shown if study is self._shown_of else None
         marks: list[tuple[Contact, str]] = []
         words = "Shut"
         if study is not None and opening is not None and opening.steps:

@@ -27,6 +27,7 @@ class OpeningView(StandingView):
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         self.opening: Opening | None = None
+        self._of: Study | None = None
         self.time = 0.0
         self._around: tuple[Vec, ...] = ()
         self._marks: list[tuple[Contact, str]] = []
@@ -37,7 +38,7 @@ class OpeningView(StandingView):
 
     def show_opening(self, study: Study | None, opening: Opening | None) -> None:
         """Show another opening, or none."""
-        self.opening = opening
+        self.opening, self._of = opening, study
         self._around = ()
         if study is not None and opening is not None:
             self._around = room_of(study, opening)
@@ -57,8 +58,8 @@ class OpeningView(StandingView):
 
     def shown(self) -> float | State:
         study = self._session.study
-        if study is None or self.opening is None:
-            return 0.0
+        if study is None or self.opening is None or study is not self._of:
+            return 0.0  # another design is open by now: its own opening is still being found
         return state_at(study, self.opening, self.time)
 
     def around(self) -> Sequence[Vec]:
@@ -67,7 +68,7 @@ class OpeningView(StandingView):
     def annotate(self, painter: QPainter) -> None:
         """Both sheets of a contact outlined, and at them its sign and words."""
         self.labels.clear()
-        for met, words in self._marks:
+        for met, words in self._marks if self._session.study is self._of else ():
             colour = self.theme.colour("tight" if met.rests else "clash")
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(QPen(colour, 2.5, Qt.PenStyle.DotLine if met.rests else Qt.PenStyle.DashLine))

@@ -10,11 +10,11 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from yawning_lantern.design import Design, Element, History, Value, find, set_value, walk
 from yawning_lantern.desktop.runner import Runner
 from yawning_lantern.errors import LanternError, WriteError
-from yawning_lantern.exchange.design_file import read_design, write_design
+from yawning_lantern.exchange.design_file import fingerprint, read_design, write_design
 from yawning_lantern.exchange.recovery import Recovery
-from yawning_lantern.study import Study
+from yawning_lantern.study import Study, known_names
 
-AUTOSAVE_AFTER = 700  # ms of quiet
+AUTOSAVE_AFTER = 700  # ms after an edit
 SHORT = 0.045  # s: a study of a design whose last one took less is made at once; a longer one leaves the GUI thread
 
 
@@ -45,6 +45,7 @@ class Session(QObject):
         self.position = 0.0
         self.recovery = recovery
         self._clean: Design | None = None
+        self._print: str | None = None
         self._took = SHORT
         self._runner = Runner(self)
         self._runner.answered.connect(self._answered)
@@ -76,23 +77,32 @@ class Session(QObject):
         self.study = None
         self.position = 0.0
         self._clean = None if dirty else design
+        self._print = fingerprint(path) if path is not None else None
         self.selection = design.root.id
         self._restudy()
         self.saved.emit()
         self.selected.emit()
 
     def open_file(self, path: Path) -> None:
-        """Open a file. Raises LanternError; the open design then stays as it was."""
+        """Open a file. Raises LanternError; the open design then stays as it was.
+
+        A design whose values cannot be made is opened all the same, with what would help; one that names what this
+        program does not know is not."""
         design = read_design(path)
-        Study(design)
+        known_names(design)
         self.start(design, path)
 
     def save(self, path: Path) -> None:
         """Save to a file. Raises WriteError."""
         write_design(self.design, path)
-        self.path, self._clean = path, self.design
+        self.path, self._clean, self._print = path, self.design, fingerprint(path)
         self.recovery.discard()
         self.saved.emit()
+
+    def is_changed_on_disk(self, path: Path) -> bool:
+        """Whether a file is there that is not what was read from it or saved to it last."""
+        there = fingerprint(path)
+        return there is not None and (path != self.path or there != self._print)
 
     def edit(self, design: Design, words: str, gesture: str = "") -> None:
         """One step. Edits of one gesture join into one step."""
@@ -130,8 +140,8 @@ class Session(QObject):
         self.position = max(-1.0, min(1.0, position))
         self.moved.emit()
 
-    def autosave(self) -> None:
-        """Keep the design for recovery; a folder that cannot be written is told once, in the trouble strip."""
+    def autosave(self) -> bool:
+        """Keep the design for recovery; gives whether that was done. What is wrong is told in the trouble strip."""
         try:
             if self.is_dirty:
                 self.recovery.save(self.design, self.path)
@@ -139,6 +149,8 @@ class Session(QObject):
                 self.recovery.discard()
         except WriteError as error:
             self.tell(f"The autosave failed. {error.sentence()}")
+            return False
+        return True
 
     def close(self) -> None:
         """End well: nothing is left to recover."""
@@ -159,7 +171,8 @@ class Session(QObject):
             study.picture(position)
             return study, time.perf_counter() - begin
 
-        self._autosave.start()
+        if not self._autosave.isActive():  # the first edit that is not kept yet sets the time, however many follow
+            self._autosave.start()
         self.changed.emit()
         if self._took < SHORT and before is not None and not self._runner.is_busy:
             try:

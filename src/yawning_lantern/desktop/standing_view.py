@@ -86,7 +86,8 @@ class StandingView(Landing):
         study = self._session.study
         if study is None:
             painter.setPen(self.theme.colour("faint"))
-            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "Folding …")
+            words = "This cannot be folded as it stands." if self._session.is_refused else "Folding …"
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, words)
             return
         painter.setRenderHint(QPainter.RenderHint.Antialiasing, self._smooth)
         size = (float(self.width()), float(self.height()))

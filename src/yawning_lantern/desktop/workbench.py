@@ -173,6 +173,7 @@ class Workbench(QObject):
 
     def save_design(self) -> None:
         """Save where it lives, or ask."""
+        self.form.measures.commit_typed()
         if self.session.path is None:
             self.save_design_as()
         else:
@@ -180,14 +181,19 @@ class Workbench(QObject):
 
     def save_design_as(self) -> None:
         """Ask where, and save there."""
+        self.form.measures.commit_typed()
         first = f"{self.session.design.name}{SUFFIX}"
         name, _ = QFileDialog.getSaveFileName(self.window, "Save the design", first, f"Designs (*{SUFFIX})")
         if name:
             path = Path(name)
-            self.save_to(path if path.suffix == SUFFIX else path.with_name(path.name + SUFFIX))
+            whole = path if path.suffix == SUFFIX else path.with_name(path.name + SUFFIX)
+            self.save_to(whole, asked=whole == path)
 
-    def save_to(self, path: Path) -> None:
-        """Save to a path."""
+    def save_to(self, path: Path, asked: bool = False) -> None:
+        """Save to a path. What is there and is not what was read from it is not lost without a word, unless the maker
+        was `asked` already."""
+        if not asked and self.session.is_changed_on_disk(path) and not self._overwrite(path):
+            return
         try:
             self.session.save(path)
         except LanternError as error:
@@ -196,6 +202,22 @@ class Workbench(QObject):
         self.recent.add(path)
         self.idea.show_recent(self.recent.paths())
         self.say(f"Saved {path}")
+
+    def _overwrite(self, path: Path) -> bool:
+        """Ask before a file goes that is not what was read from it."""
+        box = QMessageBox(self.window)
+        box.setWindowTitle("Another file is there")
+        box.setText(
+            f"“{path.name}” was changed by someone else, or from another window, since it was opened here."
+            if path == self.session.path
+            else f"“{path.name}” is there already."
+        )
+        box.setInformativeText("Overwrite it, or cancel and save under another name.")
+        kinds = QMessageBox.StandardButton
+        box.setStandardButtons(kinds.Save | kinds.Cancel)
+        box.button(kinds.Save).setText("Overwrite")
+        box.setDefaultButton(kinds.Cancel)
+        return bool(box.exec() == kinds.Save)
 
     def may_leave(self) -> bool:
         """Whether the open design may go: it is saved, or the maker says so."""
@@ -231,8 +253,8 @@ class Workbench(QObject):
         def recover() -> None:
             if self.may_leave():
                 self.session.start(leftover.design, leftover.path, dirty=True)
-                leftover.file.unlink(missing_ok=True)
-                self.session.autosave()
+                if self.session.autosave():  # only when it is kept anew does the old one go
+                    leftover.file.unlink(missing_ok=True)
                 self.show_page("form")
 
         deeds = {"Recover it": recover, "Let it go": lambda: leftover.file.unlink(missing_ok=True)}
@@ -271,4 +293,5 @@ class Workbench(QObject):
 
     def remove_part(self) -> None:
         """Take the chosen part off."""
+        self.form.measures.commit_typed()
         self.form.remove_selected()

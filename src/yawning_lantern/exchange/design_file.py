@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import hashlib
 import json
+import math
 import re
+import stat
 from pathlib import Path
 from typing import Any
 
@@ -16,6 +19,8 @@ from yawning_lantern.exchange.files import write_atomically
 SUFFIX = ".lantern"
 LARGEST = 4_000_000
 """Bytes. A design of two hundred parts has under 100,000."""
+MOST_PARTS = 2000
+"""Parts a design may have; one of two hundred is large."""
 _HERE = "The open design stays as it was."
 
 
@@ -44,13 +49,25 @@ def read_design(path: Path) -> Design:
         DesignFileError: it is missing, too large, damaged, foreign, or from a newer version.
     """
     try:
-        size = path.stat().st_size
-        if size > LARGEST:
-            raise DesignFileError(f"The file is {size / 1e6:.1f} MB, far more than a design holds.", path.name, _HERE)
+        known = path.stat()
+        if not stat.S_ISREG(known.st_mode):
+            raise DesignFileError("It is no file that holds a design.", path.name, _HERE)
+        if known.st_size > LARGEST:
+            size = known.st_size / 1e6
+            raise DesignFileError(f"The file is {size:.1f} MB, far more than a design holds.", path.name, _HERE)
         data = path.read_bytes()
-    except OSError as error:
-        raise DesignFileError(f"It cannot be read ({error.strerror}).", path.name, _HERE) from error
+    except (OSError, ValueError) as error:
+        why = getattr(error, "strerror", None) or "its name is none"
+        raise DesignFileError(f"It cannot be read ({why}).", path.name, _HERE) from error
     return from_bytes(data, path.name)
+
+
+def fingerprint(path: Path) -> str | None:
+    """What tells a file's content from another; None where there is no file that can be read."""
+    try:
+        return hashlib.sha256(path.read_bytes()).hexdigest() if path.is_file() else None
+    except OSError:
+        return None
 
 
 def from_bytes(data: bytes, where: str = "design") -> Design:
@@ -69,6 +86,8 @@ def from_bytes(data: bytes, where: str = "design") -> Design:
         ) from error
     except RecursionError as error:
         raise DesignFileError("It is nested far too deep for a design.", where, _HERE) from error
+    except ValueError as error:  # a number of thousands of digits
+        raise DesignFileError("It holds a number that is far too long.", where, _HERE) from error
     if not isinstance(raw, dict) or raw.get("format") != FORMAT:
         raise DesignFileError("It is not a Yawning Lantern design.", where, _HERE)
     version = raw.get("version")
@@ -81,11 +100,41 @@ def from_bytes(data: bytes, where: str = "design") -> Design:
             f"Update the program. {_HERE}",
         )
     try:
-        return msgspec.convert(raw, Design)
+        json.dumps(raw, ensure_ascii=False).encode("utf-8")
+    except UnicodeEncodeError as error:
+        raise DesignFileError("It holds half a character, which cannot be saved again.", where, _HERE) from error
+    except ValueError as error:
+        raise DesignFileError("It holds a number that is far too long.", where, _HERE) from error
+    try:
+        design = msgspec.convert(raw, Design)
+        _check_whole(design, where)
+        return design
     except msgspec.ValidationError as error:
         raise DesignFileError(_plainly(str(error)), where, _HERE) from error
     except RecursionError as error:
         raise DesignFileError("It is nested far too deep for a design.", where, _HERE) from error
+
+
+def _check_whole(design: Design, where: str) -> None:
+    """See that a design can be kept and read back. Raises DesignFileError."""
+    count = 0
+    todo = [design.root]
+    while todo:
+        element = todo.pop()
+        todo.extend(element.guests)
+        count += 1
+        if count > MOST_PARTS:
+            raise DesignFileError(f"It holds more than {MOST_PARTS} parts.", where, _HERE)
+        if not element.id.strip():
+            raise DesignFileError(f"A part “{element.name}” has no id.", where, _HERE)
+        numbers = [v for v in element.settings.values() if not isinstance(v, str)]
+        if element.place is not None:
+            numbers += [element.place.x, element.place.y]
+        if not all(math.isfinite(number) for number in numbers):
+            raise DesignFileError(f"The part “{element.id}” has a number that is out of bounds.", where, _HERE)
+    for name, caliper in design.calipers.items():
+        if not math.isfinite(caliper):
+            raise DesignFileError(f"A thickness of {caliper:g} mm for {name} cannot be.", where, _HERE)
 
 
 def _plainly(text: str) -> str:

@@ -15,12 +15,17 @@ def write_atomically(path: Path, data: bytes) -> None:
     Raises:
         WriteError: it cannot be written; what was there before is untouched.
     """
-    target = path.resolve()
+    try:
+        target = path.resolve()
+    except (OSError, RuntimeError, ValueError) as error:  # links that lead in a ring, a name that is none
+        raise WriteError("Nothing can be written there.", str(path), "Choose another name.") from error
     try:
         handle, name = tempfile.mkstemp(prefix=f".{target.name}.", dir=target.parent)
-    except OSError as error:
+    except (OSError, ValueError) as error:
         raise WriteError(
-            f"Nothing can be written there ({error.strerror}).", str(path), "Choose another folder."
+            f"Nothing can be written there ({getattr(error, 'strerror', None) or 'the name is none'}).",
+            str(path),
+            "Choose another folder.",
         ) from error
     try:
         with os.fdopen(handle, "wb") as file:

@@ -11,7 +11,7 @@ from yawning_lantern.exchange.files import write_atomically
 from yawning_lantern.exchange.pages import template_pages
 from yawning_lantern.exchange.shapes import DASHES, WIDTHS, Label, Page, Stroke
 from yawning_lantern.measure import Units
-from yawning_lantern.study import Study
+from yawning_lantern.study import Study, sound
 
 POINTS_PER_MM = 72.0 / 25.4
 FONTS = Path(__file__).parent.parent / "fonts"
@@ -59,6 +59,6 @@ def _text(canvas: Any, label: Label) -> None:
 
 def write_templates(study: Study, path: Path, paper: str = "letter", units: Units = "in") -> int:
     """Write the templates of a design; gives the number of pages. Raises WriteError, UnknownNameError."""
-    pages = template_pages(study, paper, units)
+    pages = template_pages(sound(study), paper, units)
     write_atomically(path, to_pdf(pages, study.design.name))
     return len(pages)

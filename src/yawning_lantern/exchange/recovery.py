@@ -4,14 +4,16 @@ from __future__ import annotations
 
 import json
 import os
+import stat
 import uuid
+from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
 from yawning_lantern.design import Design
-from yawning_lantern.errors import DesignFileError
-from yawning_lantern.exchange.design_file import from_bytes, to_bytes
+from yawning_lantern.errors import WriteError
+from yawning_lantern.exchange.design_file import LARGEST, from_bytes, to_bytes
 from yawning_lantern.exchange.files import write_atomically
 
 
@@ -33,7 +35,12 @@ class Recovery:
 
     def save(self, design: Design, path: Path | None) -> None:
         """Keep the design as it is now. Raises WriteError."""
-        self.folder.mkdir(parents=True, exist_ok=True)
+        try:
+            self.folder.mkdir(parents=True, exist_ok=True)
+        except OSError as error:
+            raise WriteError(
+                f"The folder cannot be made ({error.strerror}).", str(self.folder), "Save the design to a file."
+            ) from error
         record = {
             "pid": os.getpid(),
             "started": _started(os.getpid()),
@@ -43,24 +50,36 @@ class Recovery:
         write_atomically(self.file, json.dumps(record).encode("utf-8"))
 
     def discard(self) -> None:
-        """Nothing is left to recover: it was saved, or the maker let it go."""
-        self.file.unlink(missing_ok=True)
+        """Nothing is left to recover: it was saved, or the maker let it go. What cannot be removed stays."""
+        with suppress(OSError):
+            self.file.unlink(missing_ok=True)
 
     def leftovers(self) -> list[Leftover]:
-        """Designs of programs that are no longer running, newest first. What cannot be read is passed over."""
-        found = []
-        for file in sorted(self.folder.glob("*.autosave"), key=lambda f: f.stat().st_mtime, reverse=True):
-            if file == self.file:
-                continue
-            try:
-                record: dict[str, Any] = json.loads(file.read_text(encoding="utf-8"))
-                if _started(int(record["pid"])) == record["started"] is not None:
-                    continue
-                design = from_bytes(json.dumps(record["design"]).encode("utf-8"), file.name)
-            except (OSError, ValueError, KeyError, TypeError, DesignFileError):
-                continue
-            found.append(Leftover(file, Path(record["path"]) if record.get("path") else None, design))
-        return found
+        """Designs of programs that are no longer running, newest first. What cannot be read, whatever it is, is passed
+        over: a bad thing in the folder must not keep the program from starting."""
+        found: list[tuple[float, Leftover]] = []
+        try:
+            files = list(self.folder.glob("*.autosave"))
+        except OSError:
+            return []
+        for file in files:
+            with suppress(Exception):
+                leftover = self._leftover(file) if file != self.file else None
+                if leftover is not None:
+                    found.append((file.stat().st_mtime, leftover))
+        return [leftover for _, leftover in sorted(found, key=lambda one: -one[0])]
+
+    @staticmethod
+    def _leftover(file: Path) -> Leftover | None:
+        """What one file keeps, or None where it is no file of ours or its program still runs."""
+        known = file.stat()
+        if not stat.S_ISREG(known.st_mode) or known.st_size > LARGEST:
+            return None
+        record: dict[str, Any] = json.loads(file.read_text(encoding="utf-8"))
+        if _started(int(record["pid"])) == record["started"] is not None:
+            return None
+        design = from_bytes(json.dumps(record["design"]).encode("utf-8"), file.name)
+        return Leftover(file, Path(record["path"]) if record.get("path") else None, design)
 
 
 def _started(pid: int) -> str | None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from yawning_lantern.on_use import load
-from yawning_lantern.pattern.piece import Piece
+from yawning_lantern.pattern.piece import Piece, area
 
 _SLIVER = 1e-3  # mm²: rounding, not paper
 
@@ -20,10 +20,17 @@ class Fault:
 
 
 def faults(piece: Piece) -> tuple[Fault, ...]:
-    """Every fault of a piece: `overlap`, `area` (mm²), `line-off-piece`, `outline` (not a simple polygon)."""
+    """Every fault of a piece: `overlap`, `area` (mm²), `line-off-piece`, `outline` (not a simple polygon), `inside-out`
+    (a panel that runs clockwise or has no area, mm²)."""
     shapely = load("shapely")  # costs a quarter second to import: only where it is used
 
-    found: list[Fault] = []
+    found: list[Fault] = [
+        Fault("inside-out", (panel.name,), area(panel.outline))
+        for panel in piece.panels
+        if area(panel.outline) < _SLIVER
+    ]
+    if found:
+        return tuple(found)
     shapes = {panel.name: shapely.Polygon(panel.outline) for panel in piece.panels}
     names = list(shapes)
     for i, a in enumerate(names):

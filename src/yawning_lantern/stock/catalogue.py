@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import difflib
 import json
 from collections.abc import Iterable
 from dataclasses import dataclass
@@ -11,7 +10,7 @@ from functools import lru_cache
 from pathlib import Path
 from typing import Any, TypeVar
 
-from yawning_lantern.errors import UnknownNameError
+from yawning_lantern.errors import UnknownNameError, nearest
 from yawning_lantern.measure import inches
 from yawning_lantern.stock.items import Adhesive, Paper, SheetFormat, Tool
 
@@ -50,8 +49,7 @@ def _find(name: str, items: Iterable[_Item], what: str) -> _Item:
         if name in (item.id, item.name):
             return item
         ids.append(item.id)
-    near = difflib.get_close_matches(name, ids, 3, 0.4) or sorted(ids)
-    raise UnknownNameError(f"There is no {what} “{name}”.", remedy=f"Did you mean {', '.join(near)}?")
+    raise UnknownNameError(f"There is no {what} “{name}”.", remedy=nearest(name, sorted(ids), "There are"))
 
 
 def _sheet(raw: dict[str, Any]) -> SheetFormat:

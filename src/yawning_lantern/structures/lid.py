@@ -26,6 +26,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.lying import at_least
 from yawning_lantern.structures.polygon_lid import build_polygon_lid, half_flat, rim_sides, top_side
 from yawning_lantern.structures.shell import (
     MITRE,
@@ -50,6 +51,8 @@ from yawning_lantern.structures.solving import (
 )
 
 _AXES = (("width", 0), ("depth", 1))
+LEAST_TOP = 8.0
+"""A smaller top has no room for its corner tabs, mm."""
 
 
 class Lid:
@@ -161,6 +164,8 @@ class Lid:
             if "top-width" not in given:
                 sizes["top-width"] = top_side(s, n, sizes, self.play(sizes))
             sizes["top-depth"] = sizes["top-width"]
+        for name, _ in _AXES:
+            at_least(sizes[f"top-{name}"].length, LEAST_TOP, f"lid's top, {name}", "Make what it goes over larger.")
         sizes["rim"] = self._rim(s, sizes)
         for key in ("content-height", "sheet"):
             if key in given:

@@ -9,6 +9,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
 from yawning_lantern.assembly import Attach, Gap, Instance, Lever, Part, Span, Term, span
+from yawning_lantern.errors import ParameterError
 from yawning_lantern.pattern import Crease, Panel, Piece, Point, area, bounds
 from yawning_lantern.structures.solving import sheet_gap
 
@@ -24,11 +25,23 @@ PLEATED, CREASED = 1.0, 1.6
 1 mm still takes a scored right angle, cardstock of 0.6 mm a flat fold."""
 PLEAT_SPARE, CREASE_SPARE = 0.4, 0.6
 """How much thinner it is to be, mm, so that it does not crack. From memory."""
+_NOTHING = 0.02  # mm²
 _FLAT, _SQUARE = 0.75 * math.pi, 0.2 * math.pi
 
 
 def with_making_fits(part: Part) -> Part:
-    """The part with what its pieces, folds and glued joints ask of sheet, stock and glue."""
+    """The part with what its pieces, folds and glued joints ask of sheet, stock and glue.
+
+    Raises:
+        ParameterError: a panel comes out inside out or as good as nothing: values that make no such thing.
+    """
+    for piece in part.pieces:
+        for panel in piece.panels:
+            if not area(panel.outline) > _NOTHING:
+                what = f"{piece.name}, {panel.label}" if panel.label else piece.name
+                raise ParameterError(
+                    "These measurements leave no paper for it.", what, "Make it larger, or what is cut from it smaller."
+                )
     more = [*_sheet_fits(part), *_stock_fits(part), *_glue_fits(part)]
     return replace(part, gaps=(*part.gaps, *more)) if more else part
 

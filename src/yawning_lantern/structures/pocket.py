@@ -106,6 +106,12 @@ class GluedPocket(Lying):
         sizes["notch"] = (
             Sized(wide, "given") if wide is not None else Sized(NOTCH[0] if NOTCH[0] <= widest else 0.0, "auto")
         )
+        if sizes["notch"].length >= inside:
+            raise ParameterError(
+                f"A notch of {told(sizes['notch'].length)} is wider than the pocket's mouth of {told(inside)}.",
+                "Notch",
+                "Make it narrower, or the pocket wider.",
+            )
         sizes["tag"] = word_of(given, "tag", "yes")
         for name, exact, known in (
             ("tag-width", inside - TAG_LESS, card[0]), ("tag-length", depth, card[1]),

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-import difflib
 from functools import lru_cache
 from importlib import import_module
 from importlib.metadata import entry_points
 
-from yawning_lantern.errors import UnknownNameError
+from yawning_lantern.errors import UnknownNameError, nearest
 from yawning_lantern.structures.declare import Family
 
 _OWN = (
@@ -60,6 +59,5 @@ def family(name: str) -> Family:
     """The family of that id. Raises UnknownNameError with the nearest names."""
     known = families()
     if name not in known:
-        near = difflib.get_close_matches(name, list(known), 3, 0.4) or list(known)
-        raise UnknownNameError(f"There is no family “{name}”.", remedy=f"Did you mean {', '.join(near)}?")
+        raise UnknownNameError(f"There is no family “{name}”.", remedy=nearest(name, known, "There are"))
     return known[name]

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-import difflib
 import math
 from collections.abc import Mapping
 
 from yawning_lantern.design import Value
-from yawning_lantern.errors import LengthError, ParameterError, UnknownNameError
+from yawning_lantern.errors import LengthError, ParameterError, UnknownNameError, nearest
 from yawning_lantern.measure import Units, format_length, parse_spoken
 from yawning_lantern.structures.declare import Family, Parameter
 
@@ -18,8 +17,7 @@ def parameter(family: Family, name: str) -> Parameter:
         if declared.id == name:
             return declared
     ids = [declared.id for declared in family.parameters]
-    near = difflib.get_close_matches(name, ids, 3, 0.4) or ids
-    raise UnknownNameError(f"{family.name} has no parameter “{name}”.", remedy=f"Did you mean {', '.join(near)}?")
+    raise UnknownNameError(f"{family.name} has no parameter “{name}”.", remedy=nearest(name, ids, "It has"))
 
 
 def read_setting(declared: Parameter, text: str, units: Units, current: Value | None = None) -> Value:
@@ -74,6 +72,12 @@ def _bounds(declared: Parameter, units: Units) -> str:
     if declared.kind == "count":
         return f"It can be {declared.least:g} to {declared.most:g}."
     return f"It can be {format_length(declared.least, units)} to {format_length(declared.most, units)}."
+
+
+def nearest_word(text: str, words: tuple[str, ...]) -> str:
+    """One suggestion for a word that was missed by a little, else all that may stand there."""
+    found = nearest(text, words, "")
+    return found if found.startswith("Did you mean") else f"Choose {_or(words)}."
 
 
 def _or(words: tuple[str, ...]) -> str:

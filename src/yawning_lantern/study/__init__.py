@@ -4,7 +4,8 @@ from yawning_lantern.study.admit import Admission, admission
 from yawning_lantern.study.cures import applied, lever_label, remedies
 from yawning_lantern.study.from_sheet import fill_sheet
 from yawning_lantern.study.opened import opening_in_order, opening_of, state_at
-from yawning_lantern.study.resolve import Resolved, resolve
+from yawning_lantern.study.resolve import Resolved, known_names, resolve
+from yawning_lantern.study.soundness import sound
 from yawning_lantern.study.study import Anchor, Study
 
 __all__ = [
@@ -15,10 +16,12 @@ __all__ = [
     "admission",
     "applied",
     "fill_sheet",
+    "known_names",
     "lever_label",
     "opening_in_order",
     "opening_of",
     "remedies",
     "resolve",
+    "sound",
     "state_at",
 ]

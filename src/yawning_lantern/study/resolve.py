@@ -12,11 +12,11 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from yawning_lantern.assembly import Gap, Need, Part, Room, Span, edge_gaps, seat_shift, sits_on
-from yawning_lantern.design import Design, Element, Place
-from yawning_lantern.errors import LanternError, ParameterError, UnknownNameError
+from yawning_lantern.design import Design, Element, Place, walk
+from yawning_lantern.errors import LanternError, ParameterError, UnknownNameError, nearest
 from yawning_lantern.measure import Units, speak
-from yawning_lantern.stock import Catalogue, Paper
-from yawning_lantern.structures import Family, GuestNeed, Situation, Sized, checked_settings, family
+from yawning_lantern.stock import Catalogue, Paper, builtin_catalogue
+from yawning_lantern.structures import Family, GuestNeed, Situation, Sized, checked_settings, family, parameter
 from yawning_lantern.structures.making import with_making_fits
 
 _DEEPEST = 24
@@ -137,10 +137,7 @@ class _Resolver:
                     "It is put far off the face it sits on.", guest.situation.name, "Put it nearer to the middle."
                 )
             if place.face not in faces:
-                raise UnknownNameError(
-                    f"{kind.name} has no face “{place.face}” for “{guest.situation.name}”.",
-                    remedy=f"Its faces are {', '.join(faces)}.",
-                )
+                raise _no_face(kind, place.face, guest.situation.name)
             need = guest.need
             if guest.element.id in self.told:
                 need = replace(need, height=self.told[guest.element.id])
@@ -230,6 +227,37 @@ class _Resolver:
         raise ParameterError(
             f"It {how}, but “{words}” of the {host} {there}.", guest.situation.name, "Put it on another face."
         )
+
+
+def _no_face(kind: Family, face: str, guest: str) -> UnknownNameError:
+    """What is said of a face that a structure does not have, with the nearest one."""
+    known = [name for name, _ in kind.faces]
+    return UnknownNameError(
+        f"{kind.name} has no face “{face}” for “{guest}”.", remedy=nearest(face, known, "Its faces are")
+    )
+
+
+def known_names(design: Design, catalogue: Catalogue | None = None) -> None:
+    """See that everything a design names is known here: structures and their parameters, stock, glue and tools.
+
+    Raises:
+        UnknownNameError: something is not.
+    """
+    shelf = catalogue or builtin_catalogue()
+    shelf.adhesive(design.adhesive)
+    shelf.tool(design.score_tool)
+    shelf.tool(design.cut_tool)
+    shelf.paper(design.stock)
+    for element in walk(design.root):
+        kind = family(element.family)
+        for name in element.settings:
+            parameter(kind, name)
+        if element.stock is not None:
+            shelf.paper(element.stock)
+        faces = dict(kind.faces)
+        for guest in element.guests:
+            if guest.place is None or guest.place.face not in faces:
+                raise _no_face(kind, guest.place.face if guest.place else "", guest.name or guest.id)
 
 
 def resolve(design: Design, catalogue: Catalogue, before: Mapping[str, Resolved] | None = None) -> dict[str, Resolved]:
