@@ -62,7 +62,7 @@ def test_cut_list_has_a_row_for_every_piece(kind: str) -> None:
     study = Study(start_design(kind, {}))
     rows = list(csv.DictReader(io.StringIO(cut_list(study, "in"))))
     assert len(rows) == len(study.pieces) + len(study.wares)
-    for row, piece in zip(rows, study.pieces, strict=True):
+    for row, piece in zip(rows, study.pieces, strict=False):  # wares follow
         assert int(row["quantity"]) == piece.quantity
         assert float(row["width (decimal)"]) * 25.4 == pytest.approx(piece.size[0], abs=0.01)
 

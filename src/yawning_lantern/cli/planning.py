@@ -12,7 +12,7 @@ from yawning_lantern.exchange.files import write_atomically
 from yawning_lantern.exchange.film import write_film, write_strip
 from yawning_lantern.exchange.mesh import write_pose
 from yawning_lantern.exchange.pdf import write_templates
-from yawning_lantern.exchange.plan import cut_list, plan, score_readings, slanted_scores
+from yawning_lantern.exchange.plan import cut_list, plan, score_readings, slanted_scores, to_buy
 from yawning_lantern.exchange.reference import reference
 from yawning_lantern.fit import formula, headline, sentence
 from yawning_lantern.fold import weight
@@ -141,7 +141,7 @@ def _print_plan(study: Study, units: Units) -> None:
         ):
             if found:
                 print(f"      {words}: {found}")
-    for line in study.to_buy(units):
+    for line in to_buy(study, units):
         print(f"  {line}, bought")
     print("\nWorked out")
     for element, r in study.resolved.items():

@@ -9,6 +9,7 @@ from PySide6.QtCore import QObject, QTimer
 from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox
 
 from yawning_lantern.design import Design, replace_element
+from yawning_lantern.desktop.asking import may_overwrite
 from yawning_lantern.desktop.commands import COMMANDS
 from yawning_lantern.desktop.exports import Exports
 from yawning_lantern.desktop.form_page import FormPage
@@ -192,7 +193,11 @@ class Workbench(QObject):
     def save_to(self, path: Path, asked: bool = False) -> None:
         """Save to a path. What is there and is not what was read from it is not lost without a word, unless the maker
         was `asked` already."""
-        if not asked and self.session.is_changed_on_disk(path) and not self._overwrite(path):
+        if (
+            not asked
+            and self.session.is_changed_on_disk(path)
+            and not may_overwrite(self.window, path, path == self.session.path)
+        ):
             return
         try:
             self.session.save(path)
@@ -202,22 +207,6 @@ class Workbench(QObject):
         self.recent.add(path)
         self.idea.show_recent(self.recent.paths())
         self.say(f"Saved {path}")
-
-    def _overwrite(self, path: Path) -> bool:
-        """Ask before a file goes that is not what was read from it."""
-        box = QMessageBox(self.window)
-        box.setWindowTitle("Another file is there")
-        box.setText(
-            f"“{path.name}” was changed by someone else, or from another window, since it was opened here."
-            if path == self.session.path
-            else f"“{path.name}” is there already."
-        )
-        box.setInformativeText("Overwrite it, or cancel and save under another name.")
-        kinds = QMessageBox.StandardButton
-        box.setStandardButtons(kinds.Save | kinds.Cancel)
-        box.button(kinds.Save).setText("Overwrite")
-        box.setDefaultButton(kinds.Cancel)
-        return bool(box.exec() == kinds.Save)
 
     def may_leave(self) -> bool:
         """Whether the open design may go: it is saved, or the maker says so."""

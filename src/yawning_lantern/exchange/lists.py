@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from yawning_lantern.exchange.plan import material, score_readings, slanted_scores
+from yawning_lantern.exchange.plan import material, score_readings, slanted_scores, to_buy
 from yawning_lantern.exchange.shapes import FOOT, MARGIN, Label, Stroke
 from yawning_lantern.fit import headline, sentence
 from yawning_lantern.measure import Units, format_size, speak
@@ -61,7 +61,7 @@ def list_shapes(study: Study, paper: tuple[float, float], units: Units) -> Itera
             if found:
                 lines += [(line, False) for line in wrapped(f"{words}: {found}", width, _SMALL)]
         blocks.append(lines)
-    blocks += [[(f"To buy: {line}", True)] for line in study.to_buy(units)]
+    blocks += [[(f"To buy: {line}", True)] for line in to_buy(study, units)]
     yield from _paged(f"{study.design.name}: pieces", f"{study.design.name}: pieces", blocks, paper)
 
 

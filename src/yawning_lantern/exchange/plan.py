@@ -228,6 +228,11 @@ def cut_list(study: Study, units: Units = "in") -> str:
     return out.getvalue()
 
 
+def to_buy(study: Study, units: Units) -> list[str]:
+    """What is bought by length, a line each: “2 × Gate bag, cord for a handle: 6 1/2″”."""
+    return [f"{ware.count} × {ware.name}: {format_length(ware.length, units)}" for ware in study.wares]
+
+
 def score_readings(piece: Piece, axis: int, units: Units) -> str:
     """Distances from the fence of every score across `axis` (0: read from the left, 1: from the foot)."""
     found = sorted(

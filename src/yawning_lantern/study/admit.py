@@ -23,7 +23,7 @@ from yawning_lantern.errors import LanternError
 from yawning_lantern.fit import check_gaps, headline, sentence
 from yawning_lantern.measure import Units, format_length, snap
 from yawning_lantern.stock import Catalogue, Paper
-from yawning_lantern.structures import Parameter, checked_settings, family
+from yawning_lantern.structures import Parameter, family
 from yawning_lantern.study.resolve import Resolved, paper_of, resolve
 from yawning_lantern.study.study import Study
 
@@ -134,7 +134,7 @@ def _changes(
     design)."""
     kind = family(element.family)
     name = element.name or kind.name
-    given = checked_settings(kind, element.settings, design.units)
+    given = element.settings  # as they stand: a value that is out of bounds may be the reason
     grid = trial.catalogue.tool(design.cut_tool).grid
     for paper in _thinner(trial, design, element, study) if best > _STOCK else ():
         changed = set_stock(design, element.id, paper.id)

@@ -32,7 +32,6 @@ from yawning_lantern.fold import (
     pose,
 )
 from yawning_lantern.fold.bsp import Vec
-from yawning_lantern.measure import Units, format_length
 from yawning_lantern.pattern import Piece, Point
 from yawning_lantern.stock import Catalogue, builtin_catalogue
 from yawning_lantern.structures.making import glued_panels
@@ -119,10 +118,6 @@ class Study:
     def wares(self) -> tuple[Ware, ...]:
         """What is bought by length beside the pieces."""
         return tuple(ware for r in self.resolved.values() for ware in r.part.wares)
-
-    def to_buy(self, units: Units) -> list[str]:
-        """What is bought by length, a line each: “2 × Gate bag, cord for a handle: 6 1/2″”."""
-        return [f"{ware.count} × {ware.name}: {format_length(ware.length, units)}" for ware in self.wares]
 
     def glued(self, piece: Piece) -> tuple[tuple[Point, ...], ...]:
         """The outlines of the panels of one of `pieces` that are glued face on face, mm."""
