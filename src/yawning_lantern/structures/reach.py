@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from yawning_lantern.measure import inches, told
+from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Line, Panel, Piece, build_piece, rectangle
 from yawning_lantern.structures.declare import Situation
 
@@ -18,8 +18,8 @@ STRAP_BREADTH, STRAP_END = inches(3 / 8), inches(1 / 2)
 
 def strap_piece(s: Situation, free: float, count: int) -> Piece:
     """A strap of so much free length, mm, cut from the body's sheet; its ends are marked."""
-    total = free + 2 * STRAP_END
-    at = (STRAP_END, total - STRAP_END)
+    total = snap(free + 2 * STRAP_END, s.cut.grid, "up").value
+    at = ((total - free) / 2, (total + free) / 2)
     marks = [Line("mark", "none", (x, 0.0), (x, STRAP_BREADTH)) for x in at]
     panel = Panel("strap", "strap", rectangle(0.0, 0.0, total, STRAP_BREADTH))
     return build_piece(

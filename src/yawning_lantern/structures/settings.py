@@ -30,7 +30,7 @@ def read_setting(declared: Parameter, text: str, units: Units, current: Value | 
     if plain in declared.words:
         return plain
     if declared.kind == "word":
-        raise ParameterError(f"“{text}” is not one of its words.", declared.label, f"Choose {_or(declared.words)}.")
+        raise ParameterError(f"“{text}” is not one of its words.", declared.label, nearest_word(text, declared.words))
     if declared.kind == "count":
         try:
             value: float = int(plain)

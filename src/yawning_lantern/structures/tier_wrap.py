@@ -195,8 +195,10 @@ class TierWrap:
             # from the fourth panel on the strip lies outside its own first turn: rounding must not take the sheet away
             least = widths[k - 2] + s.paper.caliper + 0.05 if k >= 3 else 0.0
             exact = max(self._panel(s, sizes, k), least)
-            # the last panel ends free: nothing is scored beyond it, so its play may give what the trimmer cannot
-            last = k == count - 1 and down_to_cut(s, exact, "auto").length >= exact - sizes["play"].length
+            # in one turn the last panel ends free: nothing is scored beyond it and nothing lies within it, so its play
+            # may give what the trimmer cannot
+            free = count <= 4 and k == count - 1
+            last = free and down_to_cut(s, exact, "auto").length >= exact - sizes["play"].length
             widths.append((down_to_cut if last else up_to_cut)(s, exact, "auto").length)
         pitch = sizes["height"].length + s.paper.caliper
         foot = []
