@@ -204,7 +204,7 @@ class TierWrap:
         foot = []
         for k in range(count):
             lowest = min(4 * (k // 4 + 1), n)  # the lowest tray of this turn
-            low = down_to_cut(s, (n - lowest) * pitch if k < n else 0.0, "auto").length
+            low = up_to_cut(s, (n - lowest) * pitch if k < n else 0.0, "auto").length
             foot.append(max(low, sizes["foot"].length))
         top = up_to_cut(s, n * pitch + sizes["slack"].length, "auto").length
         return Wrapper(tuple(widths), tuple(foot), top, pitch)
