@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import copy
 import json
 import os
 import random
@@ -43,9 +44,9 @@ def damaged(rng: random.Random) -> bytes:
             if deed == 0 and isinstance(here, dict):
                 del here[key]
             elif deed == 1 and isinstance(here, dict):
-                here[rng.choice(["x", "id", "family", "face", "guests", "", "\ud800"])] = rng.choice(ODD)
+                here[rng.choice(["x", "id", "family", "face", "guests", "", "\ud800"])] = copy.deepcopy(rng.choice(ODD))
             else:
-                here[key] = rng.choice(ODD)  # type: ignore[index]  # a key of its own
+                here[key] = copy.deepcopy(rng.choice(ODD))  # type: ignore[index]  # a key of its own
             break
     text = json.dumps(raw)
     data = bytearray(text.encode("utf-8", "surrogatepass"))

@@ -201,8 +201,11 @@ def edge_gaps(
             )
     if room.height is not None and need.height is not None and not over:
         hangs = 0.0 if need.bears_lid else room.intrudes  # a lid rests on what bears it
-        left = (room.height - need.height).plus(Term("under the lid", -hangs)).merged()
         height_code = "wall-height" if per_side else "headroom"
+        left = (room.height - need.height).plus(Term("under the lid", -hangs))
+        if not per_side:
+            left = left.plus(Term("what stands above its wall", -need.stands))
+        left = left.merged()
         if room.bound != "top" and left.value > _FAR:
             return tuple(gaps)  # a mat on a wall is not asked how far the wall across is
         between = (f"{names[1]}, top", f"{names[0]}, {room.bound}")

@@ -99,6 +99,11 @@ class Need:
     layers: int = 0
     stands: float = 0.0
 
+    @property
+    def tall(self) -> float:
+        """How far it stands off the face, with what stands above its own wall, mm; 0 where that is open."""
+        return self.height.value + self.stands if self.height is not None else 0.0
+
 
 @dataclass(frozen=True, slots=True)
 class Gap:

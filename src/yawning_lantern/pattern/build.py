@@ -7,6 +7,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from yawning_lantern.errors import ParameterError
 from yawning_lantern.pattern.piece import Crease, Line, Panel, Piece, Point, ScoreFlag, area
 from yawning_lantern.stock import Paper
 
@@ -198,6 +199,7 @@ def build_piece(
     The outline is the border of all panels with the folded edges and slits taken out; what it encloses is a hole.
 
     Raises:
+        ParameterError: nothing is left of its panels.
         ValueError: a fold or slit names two panels that share no edge. That is a fault in the family, not in a value.
     """
     by_name = {panel.name: panel.outline for panel in panels}
@@ -226,6 +228,8 @@ def build_piece(
     if bought:
         lines = []  # a ribbon's places and an envelope's folds are not ours to score
     loops = sorted(_loops(edge for own in edges.values() for edge in own), key=area)
+    if not loops:
+        raise ParameterError("These measurements leave no paper for it.", name, "Make it larger.")
     outline, holes = loops[-1], tuple(loops[:-1])
     piece = Piece(
         piece_id, name, stock, outline, tuple(panels), tuple(creases), merge_lines(lines), holes, tuple(flags)

@@ -97,7 +97,7 @@ class Situation:
 
     def bulk_on(self, *mounts: str) -> float:
         """The greatest thickness that guests add on one of these faces, glue included, mm."""
-        return max((g.need.height.value + self.glue for g in self.on(*mounts) if g.need.height), default=0.0)
+        return max((g.need.tall + self.glue for g in self.on(*mounts) if g.need.height), default=0.0)
 
     def lid_overhang(self) -> float:
         """How far a lid on the mouth stands out beyond a wall's outside, half its play and rounding included, mm."""

@@ -229,7 +229,7 @@ class ExplosionBox:
             return Sized(s.room.wall - s.room.wall_step, "fill")
         if layer is not None and layer.need.wall is not None:
             return Sized(layer.need.wall + sizes["wall-step"].length, "auto")
-        tallest = tallest_inside(s, inches(3) if base is None else base)
+        tallest = tallest_inside(s, inches(3) if base is None else base, layered=True)
         if tallest:
             return up_to_score(s, tallest + t / 2 + HEADROOM, "auto")
         if s.room is not None and s.room.height is not None:

@@ -29,8 +29,8 @@ _NOTHING = 0.02  # mm²
 _FLAT, _SQUARE = 0.75 * math.pi, 0.2 * math.pi
 
 
-def with_making_fits(part: Part) -> Part:
-    """The part with what its pieces, folds and glued joints ask of sheet, stock and glue.
+def with_making_fits(part: Part, set_on: bool) -> Part:
+    """The part with what its pieces, folds and glued joints ask of stock and glue. It is `set_on` a host: glued there.
 
     Raises:
         ParameterError: a panel comes out inside out or as good as nothing: values that make no such thing.
@@ -42,7 +42,7 @@ def with_making_fits(part: Part) -> Part:
                 raise ParameterError(
                     "These measurements leave no paper for it.", what, "Make it larger, or what is cut from it smaller."
                 )
-    more = [*_sheet_fits(part), *_stock_fits(part), *_glue_fits(part)]
+    more = [*_sheet_fits(part), *_stock_fits(part), *_glue_fits(part, set_on)]
     return replace(part, gaps=(*part.gaps, *more)) if more else part
 
 
@@ -197,7 +197,7 @@ def glued_panels(part: Part) -> dict[str, frozenset[str]]:
     return {piece: frozenset(panels) for piece, panels in found.items()}
 
 
-def _joints(part: Part) -> Iterator[tuple[str, str, float]]:
+def _joints(part: Part, set_on: bool) -> Iterator[tuple[str, str, float]]:
     """Every glued joint inside a part: the piece, the panel, and how wide the glue can be, mm."""
     by_id = {one.id: one for one in part.instances}
     for instance in part.instances:
@@ -207,7 +207,7 @@ def _joints(part: Part) -> Iterator[tuple[str, str, float]]:
                 tab = piece.panel(crease.b)
                 yield piece.name, tab.label, _narrow_side(list(tab.outline))
         attach = instance.attach
-        if attach is None and piece.creases:  # what the host is glued to
+        if attach is None and piece.creases and set_on:  # what the host is glued to
             own = piece.panel(instance.root.panel)
             yield piece.name, own.label, _narrow_side(list(own.outline))
         if attach is None or attach.kind != "glue" or instance.shape is not None:
@@ -223,10 +223,10 @@ def _joints(part: Part) -> Iterator[tuple[str, str, float]]:
             yield piece.name, tab.label, _narrow_side(list(tab.outline))
 
 
-def _glue_fits(part: Part) -> Iterator[Gap]:
+def _glue_fits(part: Part, set_on: bool) -> Iterator[Gap]:
     """The narrowest glued joint of every piece against the least that holds."""
     worst: dict[str, tuple[str, float]] = {}
-    for piece, label, width in _joints(part):
+    for piece, label, width in _joints(part, set_on):
         if piece not in worst or width < worst[piece][1]:
             worst[piece] = (label, width)
     for piece, (label, width) in worst.items():

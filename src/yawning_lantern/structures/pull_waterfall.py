@@ -135,7 +135,7 @@ class PullWaterfall(Lying):
         )  # fmt: skip
         back = head
         parts = [("back", "pull", back), *((f"step-{k + 1}", f"step {k + 1}", step) for k in range(n))]
-        sw = down_to_cut(s, min(fw, w) * 0.6, "auto").length
+        sw = down_to_cut(s, min(fw, w) * 0.6, "auto").length or min(fw, w) * 0.6
         folds = [Fold(a[0], c[0], 0.0) for a, c in pairwise(parts[1:])]
         strip = build_piece(
             f"{e}.strip",

@@ -159,10 +159,10 @@ def facing_wall(room: Room, element: str, across: float, lever: str, caliper: fl
     return replace(room, height=clear, bound="wall across")
 
 
-def tallest_inside(s: Situation, usual: float) -> float:
+def tallest_inside(s: Situation, usual: float, layered: bool = False) -> float:
     """How high what stands on the floor is, mm; 0 where nothing does. What only lies there is no reason for lower walls
-    than `usual` (mm), but for higher ones."""
-    high = [(g.need.relation, g.need.height.value) for g in s.on("floor") if g.need.height]
+    than `usual` (mm), but for higher ones. Where boxes are `layered`, what stands above a layer's wall may do so."""
+    high = [(g.need.relation, g.need.height.value if layered else g.need.tall) for g in s.on("floor") if g.need.height]
     tallest = max((height for _, height in high), default=0.0)
     stands = max((height for relation, height in high if relation == "inside"), default=0.0)
     return tallest if tallest > usual else stands

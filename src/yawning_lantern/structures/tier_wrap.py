@@ -147,7 +147,7 @@ class TierWrap:
             return length_of(s.given, "height", 0.0)
         if "content-height" in sizes:
             return up_to_score(s, sizes["content-height"].length + t / 2 + HEADROOM, "auto")
-        tall = [g.need.height.value for g in s.guests if g.mount.startswith("tray-") and g.need.height]
+        tall = [g.need.tall for g in s.guests if g.mount.startswith("tray-") and g.need.height]
         if tall:
             return up_to_score(s, max(tall) + t / 2 + HEADROOM, "auto")
         if s.room is not None and s.room.height is not None:

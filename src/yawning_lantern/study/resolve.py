@@ -181,7 +181,9 @@ class _Resolver:
             need, part = old.need, old.part
         else:
             with _blamed(up.element.id, self.design.units):
-                need, part = kind.need(final, sizes), with_making_fits(kind.build(final, sizes, rooms))
+                need = kind.need(final, sizes)
+                set_on = need.relation == "onto" or (room is not None and need.relation == "inside")
+                part = with_making_fits(kind.build(final, sizes, rooms), set_on)
         gaps: tuple[Gap, ...] = ()
         shift = (0.0, 0.0)
         if room is not None:
