@@ -204,14 +204,13 @@ def test_any_nest_is_made_without_the_window(capsys: pytest.CaptureFixture[str],
     assert run(capsys, "edit", file, "put", "mat", "--on", "waterfall:flap-1-front", "--name", "Moon")[0] == 0
     assert run(capsys, "edit", file, "set", "waterfall", "flaps=4", "tab=3/8")[0] == 0
     assert run(capsys, "edit", file, "set", "waterfall", "tab=")[0] == 0
-    assert (
-        run(capsys, "edit", file, "move", "mat", "--on", "box:right-outside", "--at", "1/2,-1/4", "--turn", "1")[0] == 0
-    )
+    moved = ("move", "mat", "--on", "box:right-outside", "--at", "-1/2,-1/4", "--turn", "1")
+    assert run(capsys, "edit", file, *moved)[0] == 0
     assert run(capsys, "edit", file, "rename", "mat", "Half moon")[0] == 0
     design = read_design(Path(file))
     mat = find(design, "mat")
     assert mat.name == "Half moon" and mat.place is not None
-    assert (mat.place.face, mat.place.x, mat.place.y, mat.place.turn) == ("right-outside", 12.7, -6.35, 1)
+    assert (mat.place.face, mat.place.x, mat.place.y, mat.place.turn) == ("right-outside", -12.7, -6.35, 1)
     assert find(design, "waterfall").settings == {"flaps": 4}
     assert run(capsys, "plan", file)[0] == 1  # half an inch off the middle hangs over the wall's edge
     assert run(capsys, "edit", file, "move", "mat", "--at", "0,0")[0] == 0 and run(capsys, "plan", file)[0] == 0

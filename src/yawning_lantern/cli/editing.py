@@ -14,7 +14,6 @@ from yawning_lantern.design import (
     Place,
     add_guest,
     find,
-    fresh_id,
     move_guest,
     remove_element,
     replace_element,
@@ -25,7 +24,7 @@ from yawning_lantern.errors import ParameterError, UnknownNameError, WriteError,
 from yawning_lantern.exchange.design_file import read_design, write_design
 from yawning_lantern.measure import Units
 from yawning_lantern.measure.lengths import parse_signed
-from yawning_lantern.structures import family, with_layers
+from yawning_lantern.structures import family, new_guest, with_layers
 from yawning_lantern.study import Study, known_names
 
 
@@ -133,7 +132,7 @@ def _put(design: Design, options: argparse.Namespace, units: Units) -> Design:
     settings = read_settings(kind, options.set, units)
     if any(p.structural and p.id in settings for p in kind.parameters):
         raise ParameterError("Layers and lids are parts of their own.", remedy="Put them on with further edits.")
-    guest = Element(fresh_id(design, kind.id), kind.id, options.name or kind.name, settings, options.stock)
+    guest = replace(new_guest(design, kind, options.name), settings=settings, stock=options.stock)
     return add_guest(design, host, guest, place)
 
 

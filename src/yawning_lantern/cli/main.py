@@ -90,13 +90,24 @@ def _steps(text: str) -> float:
     return value
 
 
+def _with_offsets(arguments: Sequence[str]) -> list[str]:
+    """The arguments, a place left of the middle or below it (`--at -22mm,0`) held to its option."""
+    found: list[str] = []
+    for word in arguments:
+        if found and found[-1] == "--at" and re.match(r"-[\d.]", word):
+            found[-1] = f"--at={word}"
+        else:
+            found.append(word)
+    return found
+
+
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run one command; gives the exit code."""
     for stream in (sys.stdout, sys.stderr):  # a terminal that cannot show ″ shall not stop the work
         if isinstance(stream, io.TextIOWrapper):
             stream.reconfigure(errors="backslashreplace")
     try:
-        options = _parser().parse_args(arguments)
+        options = _parser().parse_args(_with_offsets(sys.argv[1:] if arguments is None else arguments))
         code = int(options.deed(options))
         sys.stdout.flush()
         return code

@@ -23,7 +23,7 @@ from yawning_lantern.desktop.runner import Runner
 from yawning_lantern.desktop.session import Session
 from yawning_lantern.desktop.theme import DAY, Theme
 from yawning_lantern.exchange.plan import finding_words, gap_key
-from yawning_lantern.fit import USES, Candidate, Check, formula, headline, sentence
+from yawning_lantern.fit import USES, Candidate, Check, asked, formula, headline, sentence
 from yawning_lantern.measure import format_length
 from yawning_lantern.study import Study, applied, lever_label, remedies
 
@@ -226,7 +226,7 @@ class FitsPanel(QWidget):
             self.detail.setText("Choose a fit to see its sum.")
             return
         units = self.session.design.units
-        want = f"Asked: {format_length(check.want[0], units)} to {format_length(check.want[1], units)}."
+        want = f"Asked: {asked(check, units)}."
         self.detail.setText(f"{headline(check)}\n{formula(check, units)}\n{want}")
         study = self.session.study
         if not check.is_fine and study is not None:

@@ -120,9 +120,11 @@ def piece_shapes(piece: Piece, units: Units, glued: Sequence[Sequence[Point]] = 
         shapes.append(Stroke(pen, line.start, line.end))
     for panel in piece.panels:
         x0, x1 = min(p[0] for p in panel.outline), max(p[0] for p in panel.outline)
-        size = min(3.5, (x1 - x0) / max(len(panel.label), 1) / 0.62)
-        if size >= 1.6 and panel.label:
-            shapes.append(Label((panel.centre[0], panel.centre[1] - size / 3), panel.label, size, "middle"))
+        for label in (panel.label, panel.label.split(",")[0]):  # where there is no room for all, what it is
+            size = min(3.5, (x1 - x0) / max(len(label), 1) / 0.62)
+            if size >= 2.0 and label:
+                shapes.append(Label((panel.centre[0], panel.centre[1] - size / 3), label, size, "middle"))
+                break
     return shapes
 
 
@@ -250,7 +252,7 @@ def _page(paper: tuple[float, float], title: str, shapes: list[Shape], units: Un
     )
     left = x + inches(4) + 16
     for i, (pen, text) in enumerate(pens):
-        y = MARGIN + 12.4 - i * 3.1
-        bars += [Stroke(pen, (left, y), (left + 14, y)), Label((left + 16, y - 0.9), text, 2.4)]
+        at, y = left + 38 * (i // 2), MARGIN + 10.4 - i % 2 * 4.0
+        bars += [Stroke(pen, (at, y), (at + 11, y)), Label((at + 13, y - 0.9), text, 2.4)]
     bars.append(Label((x, MARGIN), f"{title}  ·  1:1, front face up. Measure the bar before you cut.", 2.4))
     return Page(*paper, title, (*shapes, *bars))

@@ -3,7 +3,7 @@
 from yawning_lantern.fit.checks import Check, Verdict, check_gaps
 from yawning_lantern.fit.remedies import Candidate, candidates
 from yawning_lantern.fit.uses import USES, Use
-from yawning_lantern.fit.words import formula, headline, sentence
+from yawning_lantern.fit.words import asked, formula, headline, sentence
 
 __all__ = [
     "USES",
@@ -11,6 +11,7 @@ __all__ = [
     "Check",
     "Use",
     "Verdict",
+    "asked",
     "candidates",
     "check_gaps",
     "formula",

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from yawning_lantern.fit.checks import Check
 from yawning_lantern.fit.uses import USES
-from yawning_lantern.measure import Units, format_fine, format_length
+from yawning_lantern.measure import Units, format_fine, format_length, inches
 
+ENDLESS = inches(12)
+"""mm: a range that ends beyond this has no end that matters."""
 _AGAINST = {"below": "less than asked", "above": "more than asked", "within": ""}
 
 
@@ -26,6 +28,14 @@ def sentence(check: Check, units: Units) -> str:
     text = f"{format_fine(gap, units)} to spare, {check.verdict}"
     against = _AGAINST[check.against]
     return f"{text}, {against}" if against else text
+
+
+def asked(check: Check, units: Units) -> str:
+    """The range that is asked for, in words."""
+    low, high = check.want
+    if high >= ENDLESS:
+        return f"at least {format_length(low, units)}" if low > 0 else "not less than nothing"
+    return f"{format_length(low, units)} to {format_length(high, units)}"
 
 
 def formula(check: Check, units: Units) -> str:

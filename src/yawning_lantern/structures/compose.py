@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from itertools import count
 
 from msgspec.structs import replace
 
@@ -16,6 +17,7 @@ from yawning_lantern.design import (
     fresh_id,
     remove_element,
     replace_element,
+    walk,
 )
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.structures.declare import Family
@@ -100,8 +102,14 @@ def _changed(design: Design, element: Element) -> Design:
 
 
 def new_guest(design: Design, kind: Family, name: str = "") -> Element:
-    """An element of a family with nothing given, ready to be put on a face."""
-    return Element(fresh_id(design, kind.id), kind.id, name or kind.name)
+    """An element of a family with nothing given, ready to be put on a face. Where nobody named it, it is called after
+    its family, with a number where there is one already, so that sentences tell the two apart."""
+    return Element(fresh_id(design, kind.id), kind.id, name or _fresh_name(design, kind.name))
+
+
+def _fresh_name(design: Design, name: str) -> str:
+    taken = {element.name for element in walk(design.root)}
+    return name if name not in taken else next(n for k in count(2) if (n := f"{name} {k}") not in taken)
 
 
 def start_design(

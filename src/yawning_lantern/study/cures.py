@@ -11,7 +11,7 @@ from yawning_lantern.fit import Candidate, Check, candidates
 from yawning_lantern.structures import Family
 from yawning_lantern.study.study import Study
 
-_TRIED = 6
+_TRIED = 10
 _ONLY_WHEN_SHORT = ("beside", "panel", "stock")
 """Fits that are told only where something falls short: cured, they are gone."""
 _PLACE_LABELS = dict(zip(PLACES, ("Place, across", "Place, up"), strict=True))
@@ -38,7 +38,10 @@ def remedies(study: Study, check: Check) -> tuple[Candidate, ...]:
 
     clashes = sum(c.is_clash for c in study.checks)
     cures = []
-    for candidate in candidates(check, study.current, is_given, grid)[:_TRIED]:
+    wanted = list(candidates(check, study.current, is_given, grid))
+    if check.gap.code == "beside":  # of two that stand side by side one is moved before either is made smaller
+        wanted.sort(key=lambda candidate: candidate.parameter not in PLACES)
+    for candidate in wanted[:_TRIED]:
         try:
             trial = Study(applied(study, candidate), study.catalogue)
         except LanternError:

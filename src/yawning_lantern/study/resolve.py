@@ -14,7 +14,8 @@ from functools import lru_cache
 from yawning_lantern.assembly import Gap, Need, Part, Room, Span, edge_gaps, seat_shift, sits_on
 from yawning_lantern.design import Design, Element, Place, walk
 from yawning_lantern.errors import LanternError, ParameterError, UnknownNameError, nearest
-from yawning_lantern.measure import Units, speak
+from yawning_lantern.fit import USES
+from yawning_lantern.measure import Units, inches, speak
 from yawning_lantern.stock import Catalogue, Paper, builtin_catalogue
 from yawning_lantern.structures import Family, GuestNeed, Situation, Sized, checked_settings, family, parameter
 from yawning_lantern.structures.making import with_making_fits
@@ -22,6 +23,8 @@ from yawning_lantern.structures.making import with_making_fits
 _DEEPEST = 24
 _ROUNDS = 3
 _SAME = 1e-6  # mm
+_FILLING = ("tray", "layer", "mat")
+_NO_END = inches(36)
 THINNEST, THICKEST = 0.005, 20.0  # mm: what a sheet can be
 FARTHEST = 2000.0  # mm: how far off the middle of a face a guest can be
 
@@ -156,8 +159,8 @@ class _Resolver:
             sizes = kind.size(situation)
         return _Up(element, situation, sizes, kind.need(situation, sizes), guests)
 
-    def down(self, up: _Up, host: str, host_name: str, room: Room | None, depth: int) -> Need:
-        """Rooms from the outside in; gives the element's final need."""
+    def down(self, up: _Up, host: str, host_name: str, room: Room | None, depth: int, alone: bool = True) -> Need:
+        """Rooms from the outside in; gives the element's final need. It is `alone` on its face or not."""
         kind = family(up.element.family)
         place = up.element.place or Place("")
         old = self.before.get(up.element.id)
@@ -174,7 +177,8 @@ class _Resolver:
         for guest, asked in zip(up.guests, up.situation.guests, strict=True):
             with _blamed(guest.element.id, self.design.units):
                 self._check_seat(kind, guest, rooms, asked.mount)
-            settled = self.down(guest, up.element.id, up.situation.name, rooms[asked.mount], depth + 1)
+            alone = sum(other.mount == asked.mount for other in up.situation.guests) == 1
+            settled = self.down(guest, up.element.id, up.situation.name, rooms[asked.mount], depth + 1, alone)
             finals.append(replace(asked, need=settled))
         final = replace(placed, guests=tuple(finals))
         if same and old is not None and old.final == final:
@@ -190,6 +194,8 @@ class _Resolver:
             shift = seat_shift(room, need, place.turn)
             names = (host_name, up.situation.name)
             gaps = edge_gaps(host, up.element.id, names, room, need, place.turn, (place.x, place.y), place.face)
+            if not alone or place.x or place.y:
+                gaps = tuple(_as_loose_as_placed(gap) for gap in gaps)
         self.found[up.element.id] = Resolved(
             up.element,
             kind,
@@ -229,6 +235,15 @@ class _Resolver:
         raise ParameterError(
             f"It {how}, but “{words}” of the {host} {there}.", guest.situation.name, "Put it on another face."
         )
+
+
+def _as_loose_as_placed(gap: Gap) -> Gap:
+    """Of two things on one face, and of one that was put off the middle, nobody asks that they fill their place."""
+    if gap.code not in _FILLING or gap.where == "up":
+        return gap
+    wants = USES[gap.code].wants
+    least, _ = gap.want or wants.get(gap.school) or next(iter(wants.values()))
+    return replace(gap, want=(least, _NO_END))
 
 
 def _no_face(kind: Family, face: str, guest: str) -> UnknownNameError:
