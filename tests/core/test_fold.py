@@ -125,7 +125,7 @@ def check_order(facets: list[Facet], eye: Vec, target: float, rays: int, rng: ra
     assert seen > rays / 10
 
 
-@pytest.mark.parametrize("seed", range(6))
+@pytest.mark.parametrize("seed", range(4))
 def test_painter_order_of_sheets_that_pass_through_each_other(seed: int) -> None:
     rng = random.Random(seed)
     facets = [quad(rng, k) for k in range(14)]
@@ -140,7 +140,7 @@ def test_painter_order_of_sheets_that_pass_through_each_other(seed: int) -> None
         whole = float(np.linalg.norm(np.cross(p[1] - p[0], p[3] - p[0])))
         assert tree_area[facet.node] == pytest.approx(whole, rel=1e-6)  # splitting keeps area
     for eye in ((300.0, 80.0, 120.0), (-90.0, -250.0, 40.0), (10.0, 20.0, -280.0)):
-        check_order(facets, eye, 40.0, 120, rng)
+        check_order(facets, eye, 40.0, 60, rng)
 
 
 @pytest.mark.parametrize("position", [-0.6, 0.0, 0.3, 1.0])
@@ -150,7 +150,7 @@ def test_painter_order_of_the_demo(position: float) -> None:
 
     study = Study(read_design(DEMO))
     frames, _ = study.picture(position)
-    check_order(facets(study.assembly, frames), (300.0, -420.0, 330.0), 110.0, 250, random.Random(5))
+    check_order(facets(study.assembly, frames), (300.0, -420.0, 330.0), 110.0, 110, random.Random(5))
 
 
 def test_section_shows_every_sheet_in_its_thickness() -> None:
