@@ -11,8 +11,11 @@ from PySide6.QtWidgets import QApplication, QWidget
 from pytestqt.qtbot import QtBot
 
 from yawning_lantern.desktop.cutaway_view import CutawayView
+from yawning_lantern.desktop.fit_groups import Group, subject
 from yawning_lantern.desktop.shot import settle
 from yawning_lantern.desktop.workbench import Workbench
+from yawning_lantern.exchange.plan import gap_key
+from yawning_lantern.fit import Check
 from yawning_lantern.structures import start_design
 
 LEFT = Qt.MouseButton.LeftButton
@@ -184,13 +187,41 @@ def test_a_part_is_not_put_where_it_cannot_be(demo: Workbench) -> None:
 
 def test_fits_list_keeps_the_chosen_one(demo: Workbench) -> None:
     fits = demo.form.fits
-    row = next(i for i, c in enumerate(fits.model.checks) if c.gap.code == "lid")
-    fits.list.setCurrentIndex(fits.model.index(row))
+    fits.choose(gap_key(next(c for c in fits.model.checks if c.gap.code == "lid").gap))
     assert "Lid over box" in fits.detail.text() and "Asked:" in fits.detail.text()
     demo.session.give("lid", "rim", 28.0, "rim")
     rest(demo)
     assert "Lid over box" in fits.detail.text()
     assert fits.cures.count() == 0  # nothing is wrong with it
+
+
+def test_fits_are_grouped_by_what_they_join(demo: Workbench, qtbot: QtBot) -> None:
+    fits = demo.form.fits
+    study = demo.session.study
+    assert study is not None
+    groups = [row for row in fits.model.rows if isinstance(row, Group)]
+    # every fit is in one group, and where all is well only the groups are shown
+    assert len(groups) == len(fits.model.rows) < len(study.checks)
+    assert sorted(c.gap.code for g in groups for c in g.checks) == sorted(c.gap.code for c in study.checks)
+    assert any(" over " in g.title for g in groups) and all("as asked" in g.words for g in groups)
+    # a click unfolds and folds again; the words of a check name what the group does not
+    at = fits.list.visualRect(fits.model.index(0)).center()
+    qtbot.mouseClick(fits.list.viewport(), LEFT, pos=at)
+    assert fits.model.rows[1 : 1 + len(groups[0].checks)] == list(groups[0].checks)
+    assert groups[0].title not in subject(groups[0].checks[0], study)
+    assert "unfolded" in fits.model.index(0).data(Qt.ItemDataRole.AccessibleTextRole)
+    qtbot.mouseClick(fits.list.viewport(), LEFT, pos=at)
+    assert len(fits.model.rows) == len(groups)
+    # what is wrong comes first, unfolded and chosen; a narrow list makes rows taller, not words shorter
+    demo.session.give("tray", "height", 104.8, "too tall")
+    rest(demo)
+    first, second = fits.model.rows[:2]
+    assert isinstance(first, Group) and first.wrong and isinstance(second, Check) and second.is_clash
+    assert fits.list.currentIndex().row() == 1
+    tall = [fits.list.visualRect(fits.model.index(k)).height() for k in range(2)]
+    fits.list.resize(130, fits.list.height())
+    QApplication.processEvents()
+    assert sum(fits.list.sizeHintForIndex(fits.model.index(k)).height() for k in range(2)) > sum(tall)
 
 
 def test_recovery_folder_that_cannot_be_written_is_told(

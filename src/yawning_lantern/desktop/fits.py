@@ -1,11 +1,9 @@
-"""The fits in words: one line a gap, worst first; the formula and the remedies of the chosen one below."""
+"""The fits in words, grouped by what they join; the formula and the remedies of the chosen one below."""
 
 from __future__ import annotations
 
-from typing import Any
-
-from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QPointF, QRectF, QSize, Qt, QTimer
-from PySide6.QtGui import QPainter
+from PySide6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt, QTimer
+from PySide6.QtGui import QFont, QFontMetricsF, QPainter, QPen
 from PySide6.QtWidgets import (
     QLabel,
     QListView,
@@ -18,71 +16,53 @@ from PySide6.QtWidgets import (
 )
 
 from yawning_lantern.assembly.spans import PLACES
+from yawning_lantern.desktop.fit_groups import FitsModel, Group, Index, Row, subject
 from yawning_lantern.desktop.marks import draw_verdict
 from yawning_lantern.desktop.runner import Runner
 from yawning_lantern.desktop.session import Session
 from yawning_lantern.desktop.theme import DAY, Theme
 from yawning_lantern.exchange.plan import finding_words, gap_key
-from yawning_lantern.fit import USES, Candidate, Check, asked, formula, headline, sentence
+from yawning_lantern.fit import Candidate, Check, asked, formula, headline, sentence
 from yawning_lantern.measure import format_length
 from yawning_lantern.study import Study, applied, lever_label, remedies
 
-_RANK = {"clash": 0, "tight": 1, "snug": 2, "loose": 3, "easy": 4}
-Index = QModelIndex | QPersistentModelIndex
-
+_WRAPPED = int(Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop)
 
 QUIET = 350  # ms without an edit until rings are solved through
 
 
-class FitsModel(QAbstractListModel):
-    """Checks in the order a maker wants to read them: what is wrong first."""
-
-    def __init__(self, session: Session) -> None:
-        super().__init__(session)
-        self._session = session
-        self.checks: list[Check] = []
-
-    def refresh(self) -> None:
-        """Take the checks of the newest study."""
-        study = self._session.study
-        found = list(study.checks) if study else []
-        found.sort(key=lambda c: (c.is_fine, _RANK[c.verdict] if not c.is_fine else 0))
-        if len(found) == len(self.checks) and found:
-            self.checks = found
-            self.dataChanged.emit(self.index(0), self.index(len(found) - 1))
-        else:
-            self.beginResetModel()
-            self.checks = found
-            self.endResetModel()
-
-    def rowCount(self, parent: Index = QModelIndex()) -> int:  # noqa: B008  # Qt's own signature
-        return 0 if parent.isValid() else len(self.checks)
-
-    def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
-        if not index.isValid() or index.row() >= len(self.checks):
-            return None
-        check = self.checks[index.row()]
-        if role == Qt.ItemDataRole.DisplayRole:
-            return headline(check)
-        if role in (Qt.ItemDataRole.AccessibleTextRole, Qt.ItemDataRole.ToolTipRole):
-            return f"{headline(check)}: {sentence(check, self._session.design.units)}"
-        if role == Qt.ItemDataRole.UserRole:
-            return check
-        return None
-
-
 class FitDelegate(QStyledItemDelegate):
-    """Paints one check: mark, subject, verdict in words."""
+    """Paints one row: of a group its mark, what it joins and how it stands; of a check mark, subject, verdict in words.
+    Words are whole, on as many lines as they take."""
 
     def __init__(self, view: FitsPanel) -> None:
         super().__init__(view)
         self._view = view
 
+    def _words(self, row: Row) -> tuple[str, str]:
+        if isinstance(row, Group):
+            return row.title, row.words
+        return subject(row, self._view.session.study), sentence(row, self._view.session.design.units)
+
+    def _left(self, row: Row) -> float:
+        return 40.0 if isinstance(row, Group) else 58.0
+
+    def _font(self, row: Row, font: QFont) -> QFont:
+        own = QFont(font)
+        own.setBold(isinstance(row, Group) or not row.is_fine)
+        return own
+
     def sizeHint(self, option: QStyleOptionViewItem, index: Index) -> QSize:
-        return QSize(200, 2 * option.fontMetrics.height() + 10)  # type: ignore[attr-defined]  # Qt's stubs leave the option's fields out
+        row: Row = index.data(Qt.ItemDataRole.UserRole)
+        width = self._view.list.viewport().width()
+        room = QRectF(0, 0, max(width - self._left(row) - 6, 60.0), 1000)
+        height = 0.0
+        for words, font in zip(self._words(row), (self._font(row, option.font), option.font), strict=True):  # type: ignore[attr-defined]  # Qt's stubs leave the option's fields out
+            height += QFontMetricsF(font).boundingRect(room, _WRAPPED, words).height()
+        return QSize(width, int(height) + 9)
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
-        check: Check = index.data(Qt.ItemDataRole.UserRole)
+        row: Row = index.data(Qt.ItemDataRole.UserRole)
         t = self._view.theme
         box = QRectF(option.rect)  # type: ignore[attr-defined]  # Qt's stubs leave the option's fields out
         painter.save()
@@ -90,25 +70,32 @@ class FitDelegate(QStyledItemDelegate):
         if chosen:
             painter.fillRect(box, t.colour("table"))
             painter.fillRect(QRectF(box.left(), box.top(), 3, box.height()), t.colour("lamp"))
-        draw_verdict(painter, check.verdict, QPointF(box.left() + 15, box.top() + 14), 12, t)
-        left, width = box.left() + 28, box.width() - 34
-        height = painter.fontMetrics().height()
-        font = painter.font()
-        font.setBold(not check.is_fine)
-        painter.setFont(font)
+        left = box.left() + self._left(row)
+        worst = row.checks[0] if isinstance(row, Group) else row
+        if isinstance(row, Group):
+            self._fold(painter, box, self._view.model.is_open(row))
+        draw_verdict(painter, worst.verdict, QPointF(left - 13, box.top() + 13), 12, t)
+        plain, top = painter.font(), box.top() + 3
         painter.setPen(t.colour("ink"))
-        gap = check.gap
-        subject = headline(check) if gap.code == "sheet" else f"{USES[gap.code].label}: {gap.between[0]}"
-        way = gap.between[1].rpartition(", ")[2] if ", " in gap.between[1] else ""
-        if way and not gap.between[0].endswith(way):
-            subject = f"{subject}, {way}"
-        subject = painter.fontMetrics().elidedText(subject, Qt.TextElideMode.ElideRight, int(width))
-        painter.drawText(QRectF(left, box.top() + 4, width, height), Qt.AlignmentFlag.AlignVCenter, subject)
-        painter.setPen(t.colour("faint") if check.is_fine else t.colour(check.verdict if check.is_clash else "tight"))
-        words = sentence(check, self._view.session.design.units)
-        words = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, int(width))
-        painter.drawText(QRectF(left, box.top() + 4 + height, width, height), Qt.AlignmentFlag.AlignVCenter, words)
+        faint = t.colour("faint") if worst.is_fine else t.colour(worst.verdict if worst.is_clash else "tight")
+        for words, font in zip(self._words(row), (self._font(row, plain), plain), strict=True):
+            painter.setFont(font)
+            room = QRectF(left, top, box.right() - left - 6, box.bottom() - top)
+            painter.drawText(room, _WRAPPED, words)
+            top += QFontMetricsF(font).boundingRect(room, _WRAPPED, words).height()
+            painter.setPen(faint)
         painter.restore()
+
+    def _fold(self, painter: QPainter, box: QRectF, is_open: bool) -> None:
+        """A corner that points down where the group is unfolded, to the right where it is folded."""
+        x, y = box.left() + 12, box.top() + 13
+        points = ((-4, -2), (0, 3), (4, -2)) if is_open else ((-2, -4), (3, 0), (-2, 4))
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        pen = QPen(self._view.theme.colour("faint"), 1.6)
+        pen.setCapStyle(Qt.PenCapStyle.RoundCap)
+        pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+        painter.setPen(pen)
+        painter.drawPolyline([QPointF(x + a, y + b) for a, b in points])
 
 
 class FitsPanel(QWidget):
@@ -122,7 +109,8 @@ class FitsPanel(QWidget):
         self.list = QListView()
         self.list.setModel(self.model)
         self.list.setItemDelegate(FitDelegate(self))
-        self.list.setUniformItemSizes(True)
+        self.list.setResizeMode(QListView.ResizeMode.Adjust)
+        self.list.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
         self.list.setAccessibleName("Fits")
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.summary = QLabel()
@@ -155,6 +143,9 @@ class FitsPanel(QWidget):
         self._runner = Runner(self)
         self._runner.answered.connect(self._cured)
         self.list.selectionModel().currentChanged.connect(self._choose)
+        self.list.clicked.connect(self._turn)
+        if not self.style().styleHint(QStyle.StyleHint.SH_ItemView_ActivateItemOnSingleClick, None, self.list):
+            self.list.activated.connect(self._turn)
         session.studied.connect(self.refresh)
 
     @property
@@ -184,14 +175,24 @@ class FitsPanel(QWidget):
         self.findings.hide()
         if self.session.study is not None and self.session.study.assembly.rings:
             self._quiet.start()
-        row = next((i for i, c in enumerate(checks) if gap_key(c.gap) == self._chosen), None)
-        if row is None and wrong:
-            row = 0
+        chosen = next((c for c in checks if gap_key(c.gap) == self._chosen), wrong[0] if wrong else None)
+        if chosen is not None:
+            self.choose(gap_key(chosen.gap))
+        self._show(chosen)
+
+    def choose(self, key: str) -> None:
+        """Choose a fit by its gap's key; its group is unfolded."""
+        row = self.model.reveal(key)
         if row is not None:
             self.list.setCurrentIndex(self.model.index(row))
-            self._show(checks[row])
-        elif self._shown is not None:
-            self._show(None)
+
+    def _turn(self, index: QModelIndex) -> None:
+        """Fold or unfold the group that was clicked."""
+        row = index.data(Qt.ItemDataRole.UserRole)
+        if isinstance(row, Group):
+            self.model.toggle(row)
+            at = next((k for k, r in enumerate(self.model.rows) if isinstance(r, Group) and r.key == row.key), 0)
+            self.list.setCurrentIndex(self.model.index(at))
 
     def _examine(self) -> None:
         """Solve the rings of pop-ups over their whole swing, off the GUI thread."""
