@@ -112,6 +112,7 @@ class FitsPanel(QWidget):
         self.list.setResizeMode(QListView.ResizeMode.Adjust)
         self.list.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
         self.list.setAccessibleName("Fits")
+        self.list.setMinimumHeight(110)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.summary = QLabel()
         self.summary.setObjectName("heading")
