@@ -124,6 +124,9 @@ def test_what_parts_two_neighbours_is_offered_and_was_tried() -> None:
     (found,) = clashes(study)
     levers = {term.lever.parameter for term in found.gap.span.terms if term.lever}
     assert {"place-x", "width"} <= levers
+    # places, trays and sheets make up the whole sum: what is left to be measured is nothing
+    (rest,) = [term.value for term in found.gap.span.terms if term.label == "from one to the other"]
+    assert abs(rest) < 0.5
     cures = remedies(study, found)
     assert {"place-x", "width"} <= {c.parameter for c in cures}
     for cure in cures:
