@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 import pytest
+from msgspec import structs
 from shapely import Polygon
 
 from yawning_lantern.assembly import PlaceStep
@@ -40,6 +41,25 @@ def test_board_of_2_mm_is_not_pleated(kind: str) -> None:
     assert found and all(c.is_clash for c in found)
     change = admission(design, builtin_catalogue())
     assert change is not None and not Study(change.design).has_clash
+
+
+@pytest.mark.parametrize(
+    ("kind", "caliper", "said"),
+    [
+        # cardstock of 0.6 mm takes a flat fold, grey board of 1 mm a right angle; thicker may crack, then will (memory)
+        ("accordion-spine", 0.55, "fine"),
+        ("accordion-spine", 0.8, "risky"),
+        ("accordion-spine", 1.05, "clash"),
+        ("tray", 0.95, "fine"),
+        ("tray", 1.3, "risky"),
+        ("tray", 1.7, "clash"),
+    ],
+)
+def test_stock_that_may_crack_is_told_before_it_must(kind: str, caliper: float, said: str) -> None:
+    design = structs.replace(start_design(kind, {}), calipers={"card-216": caliper})
+    found = told(Study(design), "stock")
+    assert bool(found) == (said != "fine")
+    assert any(check.is_clash for check in found) == (said == "clash")
 
 
 @pytest.mark.parametrize(
