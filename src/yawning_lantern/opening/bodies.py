@@ -15,6 +15,7 @@ from dataclasses import dataclass
 from yawning_lantern.assembly import Assembly, Node, Vec
 from yawning_lantern.pattern import Panel, Piece, Point, bounds
 from yawning_lantern.pattern.build import shared_edge
+from yawning_lantern.pattern.convex import half
 
 GIVE = 0.07
 """What a sheet gives on each face at most, mm; a thin one gives a quarter of itself."""
@@ -100,24 +101,8 @@ def inset(panel: Panel, piece: Piece, grown: float = 0.0) -> list[Point]:
     x0, y0, x1, y1 = bounds(points)
     shape = [(x0 - grown, y0 - grown), (x1 + grown, y0 - grown), (x1 + grown, y1 + grown), (x0 - grown, y1 + grown)]
     for nx, ny, d in lines:
-        shape = _clipped(shape, nx, ny, d)
-        if len(shape) < 3:
-            return []
+        shape = half(shape, nx, ny, d)
     return shape
-
-
-def _clipped(points: Sequence[Point], nx: float, ny: float, d: float) -> list[Point]:
-    """The part of a convex polygon where nx·x + ny·y ≥ d."""
-    kept: list[Point] = []
-    for k, p in enumerate(points):
-        q = points[(k + 1) % len(points)]
-        a, b = nx * p[0] + ny * p[1] - d, nx * q[0] + ny * q[1] - d
-        if a >= 0:
-            kept.append(p)
-        if (a > 0 > b) or (a < 0 < b):
-            share = a / (a - b)
-            kept.append((p[0] + share * (q[0] - p[0]), p[1] + share * (q[1] - p[1])))
-    return kept
 
 
 def prism(outline: Sequence[Point], low: float, high: float) -> list[Vec]:
@@ -160,8 +145,8 @@ def sheet_prisms(node: Node, margin: Margin = NO_MARGIN) -> list[list[Vec]]:
     xs, ys = [p[0] for p in shape], [p[1] for p in shape]
     if min(max(xs) - min(xs), max(ys) - min(ys)) < SMALL:
         return []
-    half = t * (1 + margin.caliper) / 2 - give(t)
-    return [prism(shape, -half, half)]
+    thick = t * (1 + margin.caliper) / 2 - give(t)
+    return [prism(shape, -thick, thick)]
 
 
 def nodes_with_prisms(assembly: Assembly, margin: Margin = NO_MARGIN) -> list[tuple[int, list[Vec]]]:

@@ -5,12 +5,13 @@ Families need not think of it: all follows from the pieces, their folds and how 
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import replace
 
 from yawning_lantern.assembly import Attach, Gap, Instance, Lever, Part, Span, Term, span
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.pattern import Crease, Panel, Piece, Point, area, bounds
+from yawning_lantern.pattern.convex import least_width, shared
 from yawning_lantern.structures.solving import sheet_gap
 
 LEAST_GLUE, NO_GLUE = 6.0, 3.0
@@ -118,31 +119,6 @@ def _stock_fits(part: Part) -> Iterator[Gap]:
 # -- glue
 
 
-def _clipped(subject: list[Point], clip: list[Point]) -> list[Point]:
-    """What two convex polygons share (Sutherland and Hodgman, 1974); both counter-clockwise."""
-    for k, a in enumerate(clip):
-        b = clip[(k + 1) % len(clip)]
-        kept: list[Point] = []
-        for n, p in enumerate(subject):
-            q = subject[(n + 1) % len(subject)]
-            over_p = (b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0])
-            over_q = (b[0] - a[0]) * (q[1] - a[1]) - (b[1] - a[1]) * (q[0] - a[0])
-            if over_p >= 0:
-                kept.append(p)
-            if over_p * over_q < 0:
-                share = over_p / (over_p - over_q)
-                kept.append((p[0] + share * (q[0] - p[0]), p[1] + share * (q[1] - p[1])))
-        subject = kept
-        if len(subject) < 3:
-            return []
-    return subject
-
-
-def _counter_clockwise(points: list[Point]) -> list[Point]:
-    total = sum(a[0] * b[1] - b[0] * a[1] for a, b in zip(points, [*points[1:], points[0]], strict=True))
-    return points if total > 0 else points[::-1]
-
-
 def _on_host(instance: Instance, attach: Attach, panel: Panel) -> list[Point]:
     """The outline of an instance's root panel in the coordinates of the panel it is glued on."""
     root, (ux, uy) = instance.root, attach.up
@@ -159,76 +135,48 @@ def _on_host(instance: Instance, attach: Attach, panel: Panel) -> list[Point]:
                 attach.origin[1] + across * right[1] + along * uy,
             )
         )
-    return _counter_clockwise(found)
+    return found if area(found) > 0 else found[::-1]
 
 
-def _narrow_side(points: list[Point]) -> float:
-    """The least width of a polygon over the directions of its edges, mm."""
-    if len(points) < 3:
-        return 0.0
-    least = math.inf
-    for k, a in enumerate(points):
-        b = points[(k + 1) % len(points)]
-        size = math.dist(a, b)
-        if size > 1e-6:
-            nx, ny = (b[1] - a[1]) / size, (a[0] - b[0]) / size
-            along = [p[0] * nx + p[1] * ny for p in points]
-            least = min(least, max(along) - min(along))
-    return least
-
-
-def glued_panels(part: Part) -> dict[str, frozenset[str]]:
-    """By piece id the panels whose whole face is glued to another: tabs, feet and seams."""
-    by_id = {one.id: one for one in part.instances}
-    found: dict[str, set[str]] = {piece.id: set() for piece in part.pieces}
-    for instance in part.instances:
-        piece = part.piece(instance.piece)
-        found[piece.id] |= {crease.b for crease in piece.creases if crease.settle}
-        hinged = len(piece.panels) > 1 and instance.shape is None
-        if hinged and instance.attach is not None and instance.attach.kind == "glue":
-            host = part.piece(by_id[instance.attach.host].piece).panel(instance.attach.panel)
-            own = piece.panel(instance.root.panel)
-            shared = _clipped(_on_host(instance, instance.attach, own), _counter_clockwise(list(host.outline)))
-            if abs(area(shared)) > 0.9 * abs(area(own.outline)) if shared else False:
-                found[piece.id].add(own.name)
-    for loop in part.loops:
-        for closure in loop.closures:
-            found[by_id[closure.a[0]].piece].add(closure.a[1])
-    return {piece: frozenset(panels) for piece, panels in found.items()}
-
-
-def _joints(part: Part, set_on: bool) -> Iterator[tuple[str, str, float]]:
-    """Every glued joint inside a part: the piece, the panel, and how wide the glue can be, mm."""
+def _joints(part: Part, set_on: bool) -> Iterator[tuple[Piece, Panel, Sequence[Point]]]:
+    """Every glued joint of a part: the piece, the panel, and the outline of what is glued of it, mm. Where it is
+    `set_on` a host, the foot that is glued there is one too."""
     by_id = {one.id: one for one in part.instances}
     for instance in part.instances:
-        piece = part.piece(instance.piece)
+        piece, attach = part.piece(instance.piece), instance.attach
         for crease in piece.creases:
             if crease.settle:  # a tab that is glued inside its neighbour
                 tab = piece.panel(crease.b)
-                yield piece.name, tab.label, _narrow_side(list(tab.outline))
-        attach = instance.attach
-        if attach is None and piece.creases and set_on:  # what the host is glued to
-            own = piece.panel(instance.root.panel)
-            yield piece.name, own.label, _narrow_side(list(own.outline))
-        if attach is None or attach.kind != "glue" or instance.shape is not None:
-            continue
-        host = part.piece(by_id[attach.host].piece)
+                yield piece, tab, tab.outline
         own = piece.panel(instance.root.panel)
-        shared = _clipped(_on_host(instance, attach, own), _counter_clockwise(list(host.panel(attach.panel).outline)))
-        yield piece.name, own.label, _narrow_side(shared)
+        if attach is None and piece.creases and set_on:
+            yield piece, own, own.outline
+        if attach is not None and attach.kind == "glue" and instance.shape is None:
+            host = part.piece(by_id[attach.host].piece).panel(attach.panel)
+            yield piece, own, shared(_on_host(instance, attach, own), host.outline)
     for loop in part.loops:
         for closure in loop.closures:
             piece = part.piece(by_id[closure.a[0]].piece)
             tab = piece.panel(closure.a[1])
-            yield piece.name, tab.label, _narrow_side(list(tab.outline))
+            yield piece, tab, tab.outline
+
+
+def glued_panels(part: Part) -> dict[str, frozenset[str]]:
+    """By piece id the panels of folded pieces whose whole face is glued to another: tabs, feet and seams."""
+    found: dict[str, set[str]] = {piece.id: set() for piece in part.pieces}
+    for piece, panel, glued in _joints(part, set_on=False):
+        if len(piece.panels) > 1 and glued and area(glued) > 0.9 * area(panel.outline):
+            found[piece.id].add(panel.name)
+    return {piece: frozenset(panels) for piece, panels in found.items()}
 
 
 def _glue_fits(part: Part, set_on: bool) -> Iterator[Gap]:
     """The narrowest glued joint of every piece against the least that holds."""
     worst: dict[str, tuple[str, float]] = {}
-    for piece, label, width in _joints(part, set_on):
-        if piece not in worst or width < worst[piece][1]:
-            worst[piece] = (label, width)
+    for joint, panel, glued in _joints(part, set_on):
+        width = least_width(glued)
+        if joint.name not in worst or width < worst[joint.name][1] - 1e-6:  # of equal ones the first
+            worst[joint.name] = (panel.label, width)
     for piece, (label, width) in worst.items():
         x0, y0, x1, y1 = bounds([p for one in part.pieces if one.name == piece for p in one.outline])
         most = min(x1 - x0, y1 - y0)

@@ -121,8 +121,12 @@ class Study:
 
     def glued(self, piece: Piece) -> tuple[tuple[Point, ...], ...]:
         """The outlines of the panels of one of `pieces` that are glued face on face, mm."""
-        names = next((g[piece.id] for r in self.resolved.values() if piece.id in (g := glued_panels(r.part))), ())
+        names = self._glued.get(piece.id, frozenset())
         return tuple(panel.outline for panel in piece.panels if panel.name in names)
+
+    @cached_property
+    def _glued(self) -> Mapping[str, frozenset[str]]:
+        return {piece: names for r in self.resolved.values() for piece, names in glued_panels(r.part).items()}
 
     def copies(self, piece: Piece) -> tuple[str, ...]:
         """The ids of all pieces that one of `pieces` stands for, its own first."""

@@ -1,0 +1,44 @@
+"""Convex polygons: cut by a line, and what two of them share."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+from yawning_lantern.pattern.piece import Point
+
+
+def half(points: Sequence[Point], nx: float, ny: float, d: float) -> list[Point]:
+    """The part of a convex polygon where nx·x + ny·y ≥ d, mm; empty where there is none."""
+    kept: list[Point] = []
+    for k, p in enumerate(points):
+        q = points[(k + 1) % len(points)]
+        a, b = nx * p[0] + ny * p[1] - d, nx * q[0] + ny * q[1] - d
+        if a >= 0:
+            kept.append(p)
+        if (a > 0 > b) or (a < 0 < b):
+            share = a / (a - b)
+            kept.append((p[0] + share * (q[0] - p[0]), p[1] + share * (q[1] - p[1])))
+    return kept if len(kept) > 2 else []
+
+
+def shared(one: Sequence[Point], other: Sequence[Point]) -> list[Point]:
+    """What two convex polygons share, both counter-clockwise, mm (Sutherland and Hodgman, 1974)."""
+    left = list(one)
+    for k, (x0, y0) in enumerate(other):
+        x1, y1 = other[(k + 1) % len(other)]
+        nx, ny = y0 - y1, x1 - x0  # inward
+        left = half(left, nx, ny, nx * x0 + ny * y0)
+    return left
+
+
+def least_width(points: Sequence[Point]) -> float:
+    """The least width of a convex polygon over the directions of its edges, mm; 0 where there is none."""
+    widths = []
+    for k, (x0, y0) in enumerate(points):
+        x1, y1 = points[(k + 1) % len(points)]
+        size = math.hypot(x1 - x0, y1 - y0)
+        if size > 1e-6:
+            along = [(x * (y1 - y0) + y * (x0 - x1)) / size for x, y in points]
+            widths.append(max(along) - min(along))
+    return min(widths, default=0.0)
