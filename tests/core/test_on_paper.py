@@ -146,7 +146,7 @@ def test_no_fit_is_lost_on_the_way_to_paper(name: str) -> None:
 def test_glue_is_hatched_on_the_tabs(studied: Maker) -> None:
     study = studied("tray", width=3, height=1)
     piece = study.pieces[0]
-    tabs = unary_union([Polygon(o) for o in study.glued(piece)])
+    tabs = unary_union([Polygon(o) for o in study.glued[piece.id]])
     assert tabs.area == pytest.approx(sum(Polygon(p.outline).area for p in piece.panels if "tab" in p.name))
     (page,) = [p for p in template_pages(study, "12x12", "in") if p.title.endswith(": Tray")]
     strokes = [s for s in page.shapes if isinstance(s, Stroke) and s.pen == "glue" and s.start[1] > LOW]
@@ -251,4 +251,4 @@ def test_no_sum_ends_in_minus_nothing() -> None:
     for design in CASES.values():
         for check in Study(design).checks:
             for units in ("in", "mm"):
-                assert "−0.000″" not in formula(check, units) and "−0.00 mm" not in formula(check, units)  # type: ignore[arg-type]
+                assert "−0.000″" not in formula(check, units) and "−0.00 mm" not in formula(check, units)  # type: ignore[arg-type]  # units

@@ -77,7 +77,7 @@ class _Drawn:
 def _drawn(study: Study, piece: Piece, window: _Window, units: Units) -> _Drawn:
     w, h = piece.size
     turned = (not _fits((w, h), window) and _fits((h, w), window)) or _count((h, w), window) < _count((w, h), window)
-    shapes = piece_shapes(piece, units, study.glued(piece))
+    shapes = piece_shapes(piece, units, study.glued[piece.id])
     if turned:
         shapes = [_quarter(shape, h) for shape in shapes]
     return _Drawn(piece, (h, w) if turned else (w, h), tuple(shapes), _title(piece, units))

@@ -119,14 +119,14 @@ class Study:
         """What is bought by length beside the pieces."""
         return tuple(ware for r in self.resolved.values() for ware in r.part.wares)
 
-    def glued(self, piece: Piece) -> tuple[tuple[Point, ...], ...]:
-        """The outlines of the panels of one of `pieces` that are glued face on face, mm."""
-        names = self._glued.get(piece.id, frozenset())
-        return tuple(panel.outline for panel in piece.panels if panel.name in names)
-
     @cached_property
-    def _glued(self) -> Mapping[str, frozenset[str]]:
-        return {piece: names for r in self.resolved.values() for piece, names in glued_panels(r.part).items()}
+    def glued(self) -> Mapping[str, tuple[tuple[Point, ...], ...]]:
+        """By the id of one of `pieces` the outlines of its panels that are glued face on face, mm."""
+        names = {piece: found for r in self.resolved.values() for piece, found in glued_panels(r.part).items()}
+        return {
+            piece.id: tuple(panel.outline for panel in piece.panels if panel.name in names[piece.id])
+            for piece in self.pieces
+        }
 
     def copies(self, piece: Piece) -> tuple[str, ...]:
         """The ids of all pieces that one of `pieces` stands for, its own first."""
