@@ -127,25 +127,16 @@ def edge_gaps(
         code = "floor"  # what lies flat between walls has to go in
     gaps: list[Gap] = []
     level = 0.0 if room.relation == "onto" else (room.wall or 0.0) * (0.94 if over else 0.6)
+
+    def at_side(side: Side, left: Span, share: float) -> Gap:
+        between = (f"{names[1]}, {side.name}", f"{names[0]}, {side.name}")
+        return Gap(
+            code, guest, host, between, left.merged(), need.school, need.want, side.name, side.angle, mount,
+            reach=side.reach.value, level=level, share=share,
+        )  # fmt: skip
+
     if per_side:
-        for side, left in sides:
-            gaps.append(
-                Gap(
-                    code,
-                    guest,
-                    host,
-                    (f"{names[1]}, {side.name}", f"{names[0]}, {side.name}"),
-                    left.merged(),
-                    need.school,
-                    need.want,
-                    side.name,
-                    side.angle,
-                    mount,
-                    False,
-                    side.reach.value,
-                    level,
-                )
-            )
+        gaps += [at_side(side, left, 1.0) for side, left in sides]
     else:
         done: set[int] = set()
         for i, (side, one) in enumerate(sides):
@@ -159,24 +150,7 @@ def edge_gaps(
             other = sides[opposite[0]] if opposite else None
             unlike = other is not None and abs(one.value - other[1].value) > _UNLIKE
             if other is None or unlike:
-                gaps.append(
-                    Gap(
-                        code,
-                        guest,
-                        host,
-                        (f"{names[1]}, {side.name}", f"{names[0]}, {side.name}"),
-                        one.merged(),
-                        need.school,
-                        need.want,
-                        side.name,
-                        side.angle,
-                        mount,
-                        False,
-                        side.reach.value,
-                        level,
-                        0.5,
-                    )
-                )
+                gaps.append(at_side(side, one, 0.5))
                 continue
             axis = _axis(side.angle) or f"{side.name} to {other[0].name}"
             done.add(opposite[0])

@@ -12,11 +12,11 @@ from yawning_lantern.exchange.files import write_atomically
 from yawning_lantern.exchange.film import write_film, write_strip
 from yawning_lantern.exchange.mesh import write_pose
 from yawning_lantern.exchange.pdf import write_templates
-from yawning_lantern.exchange.plan import cut_list, plan, score_readings, slanted_scores, to_buy
+from yawning_lantern.exchange.plan import cut_list, plan, readings, to_buy
 from yawning_lantern.exchange.reference import reference
 from yawning_lantern.fit import formula, headline, sentence
 from yawning_lantern.fold import weight
-from yawning_lantern.measure import MM_PER_INCH, Units, format_fine, format_length, format_size, speak
+from yawning_lantern.measure import MM_PER_INCH, Units, format_fine, format_length, format_size
 from yawning_lantern.structures import Family, families
 from yawning_lantern.study import Study, opening_of, sound, state_at
 from yawning_lantern.study.opened import (
@@ -133,14 +133,8 @@ def _print_plan(study: Study, units: Units) -> None:
     for piece in study.pieces:
         how = "ready-made, not cut" if piece.bought else piece.stock.name
         print(f"  {piece.quantity} × {piece.name}: {format_size(piece.size, units)}, {how}")
-        for words, found in (
-            ("scores from the left", score_readings(piece, 0, units)),
-            ("scores from the foot", score_readings(piece, 1, units)),
-            ("slanted scores", slanted_scores(piece, units)),
-            ("note", speak(piece.note, units)),
-        ):
-            if found:
-                print(f"      {words}: {found}")
+        for heading, text in readings(piece, units):
+            print(f"      {heading}: {text}")
     for line in to_buy(study, units):
         print(f"  {line}, bought")
     print("\nWorked out")

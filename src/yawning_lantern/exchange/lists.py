@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from yawning_lantern.exchange.plan import material, score_readings, slanted_scores, to_buy
+from yawning_lantern.exchange.plan import material, readings, to_buy
 from yawning_lantern.exchange.shapes import FOOT, MARGIN, Label, Stroke
 from yawning_lantern.fit import headline, sentence
-from yawning_lantern.measure import Units, format_size, speak
+from yawning_lantern.measure import Units, format_size
 from yawning_lantern.study import Study
 
 _SMALL, _TEXT = 2.6, 2.9
@@ -52,14 +52,8 @@ def list_shapes(study: Study, paper: tuple[float, float], units: Units) -> Itera
     for piece in study.pieces:
         how = "ready-made, do not cut" if piece.bought else material(piece)
         lines = [(f"{piece.quantity} × {piece.name}: {format_size(piece.size, units)}", True), (how, False)]
-        for words, found in (
-            ("Scores from the left", score_readings(piece, 0, units)),
-            ("Scores from the foot", score_readings(piece, 1, units)),
-            ("Slanted scores", slanted_scores(piece, units)),
-            ("Note", speak(piece.note, units)),
-        ):
-            if found:
-                lines += [(line, False) for line in wrapped(f"{words}: {found}", width, _SMALL)]
+        for heading, text in readings(piece, units):
+            lines += [(line, False) for line in wrapped(f"{heading.capitalize()}: {text}", width, _SMALL)]
         blocks.append(lines)
     blocks += [[(f"To buy: {line}", True)] for line in to_buy(study, units)]
     yield from _paged(f"{study.design.name}: pieces", f"{study.design.name}: pieces", blocks, paper)

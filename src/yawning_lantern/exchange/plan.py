@@ -233,6 +233,17 @@ def to_buy(study: Study, units: Units) -> list[str]:
     return [f"{ware.count} × {ware.name}: {format_length(ware.length, units)}" for ware in study.wares]
 
 
+def readings(piece: Piece, units: Units) -> tuple[tuple[str, str], ...]:
+    """What a maker reads of a piece beside its size, each with its heading: scores from the fence, and the note."""
+    found = (
+        ("scores from the left", score_readings(piece, 0, units)),
+        ("scores from the foot", score_readings(piece, 1, units)),
+        ("slanted scores", slanted_scores(piece, units)),
+        ("note", speak(piece.note, units)),
+    )
+    return tuple((heading, text) for heading, text in found if text)
+
+
 def score_readings(piece: Piece, axis: int, units: Units) -> str:
     """Distances from the fence of every score across `axis` (0: read from the left, 1: from the foot)."""
     found = sorted(

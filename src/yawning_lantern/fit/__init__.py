@@ -1,6 +1,6 @@
 """Fit: every gap judged against what its use wants, with the formula in figures and what would cure it."""
 
-from yawning_lantern.fit.checks import Check, Verdict, check_gaps
+from yawning_lantern.fit.checks import Check, Verdict, check_gaps, wanted
 from yawning_lantern.fit.remedies import Candidate, candidates
 from yawning_lantern.fit.uses import USES, Use
 from yawning_lantern.fit.words import asked, formula, headline, sentence
@@ -17,4 +17,5 @@ __all__ = [
     "formula",
     "headline",
     "sentence",
+    "wanted",
 ]

@@ -33,11 +33,17 @@ class Check:
         return self.against == "within" and not self.is_clash
 
 
+def wanted(gap: Gap) -> tuple[float, float]:
+    """What is asked of a gap in all: its own range, that of its school, or what its use asks as a rule, mm."""
+    wants = USES[gap.code].wants
+    return gap.want or wants.get(gap.school) or next(iter(wants.values()))
+
+
 def judge(gap: Gap) -> Check:
     """One gap against what its use wants."""
     use = USES[gap.code]
     value = gap.value
-    least, most = gap.want or use.wants.get(gap.school) or next(iter(use.wants.values()))
+    least, most = wanted(gap)
     want = (least * gap.share, most * gap.share)
     floor = min(0.0, want[0])
     clash, tight, snug, easy = (band * gap.share for band in use.bands)

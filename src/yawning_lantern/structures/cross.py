@@ -401,9 +401,7 @@ def build_cross(s: Situation, sizes: Sizes, floor: Room) -> Part:
     top = cross.wall + FOLD_SHIFT * t
     for guest in s.on("floor"):
         if guest.need.bears_lid and guest.need.height is not None:
-            top = max(
-                top, t / 2 + s.glue + guest.need.height.value + guest.need.stands + floor.intrudes + FOLD_SHIFT * t
-            )
+            top = max(top, t / 2 + s.glue + guest.need.tall + floor.intrudes + FOLD_SHIFT * t)
     pockets = (
         tuple(
             Pocket(

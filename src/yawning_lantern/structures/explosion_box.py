@@ -409,8 +409,7 @@ class ExplosionBox:
         """How far a layer on the floor stands above this box's own wall, mm."""
         if not guest.need.bears_lid or guest.need.height is None:
             return 0.0
-        top = s.paper.caliper / 2 + s.glue + guest.need.height.value + guest.need.stands
-        return max(0.0, top - sizes["wall"].length)
+        return max(0.0, s.paper.caliper / 2 + s.glue + guest.need.tall - sizes["wall"].length)
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """Floor, mouth and both faces of each wall."""

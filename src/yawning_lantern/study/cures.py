@@ -46,7 +46,8 @@ def remedies(study: Study, check: Check) -> tuple[Candidate, ...]:
             trial = Study(applied(study, candidate), study.catalogue)
         except LanternError:
             continue
-        now = [c for c in trial.checks if _same_check(c, check)] or [c for c in trial.checks if _same_fit(c, check)]
+        now = [c for c in trial.checks if _one_gap(c) == _one_gap(check)]
+        now = now or [c for c in trial.checks if _one_face(c) == _one_face(check)]
         gone = not now and check.gap.code in _ONLY_WHEN_SHORT
         fewer = sum(c.is_clash for c in trial.checks) < clashes + (not check.is_clash)
         if (now or gone) and all(c.is_fine for c in now) and fewer:
@@ -54,23 +55,13 @@ def remedies(study: Study, check: Check) -> tuple[Candidate, ...]:
     return tuple(cures)
 
 
-def _same_check(a: Check, b: Check) -> bool:
-    return (a.gap.code, a.gap.element, a.gap.where, a.gap.between) == (
-        b.gap.code,
-        b.gap.element,
-        b.gap.where,
-        b.gap.between,
-    )
+def _one_gap(check: Check) -> tuple[object, ...]:
+    return check.gap.code, check.gap.element, check.gap.where, check.gap.between
 
 
-def _same_fit(a: Check, b: Check) -> bool:
-    """Whether two checks tell of one thing on one face: both sides may have become one."""
-    return (a.gap.code, a.gap.element, a.gap.host, a.gap.mount) == (
-        b.gap.code,
-        b.gap.element,
-        b.gap.host,
-        b.gap.mount,
-    )
+def _one_face(check: Check) -> tuple[object, ...]:
+    """What two checks share that tell of one thing on one face: both sides may have become one."""
+    return check.gap.code, check.gap.element, check.gap.host, check.gap.mount
 
 
 def applied(study: Study, candidate: Candidate) -> Design:

@@ -14,7 +14,7 @@ from functools import lru_cache
 from yawning_lantern.assembly import Gap, Need, Part, Room, Span, edge_gaps, seat_shift, sits_on
 from yawning_lantern.design import Design, Element, Place, walk
 from yawning_lantern.errors import LanternError, ParameterError, UnknownNameError, nearest
-from yawning_lantern.fit import USES
+from yawning_lantern.fit import wanted
 from yawning_lantern.measure import Units, inches, speak
 from yawning_lantern.stock import Catalogue, Paper, builtin_catalogue
 from yawning_lantern.structures import Family, GuestNeed, Situation, Sized, checked_settings, family, parameter
@@ -241,9 +241,7 @@ def _as_loose_as_placed(gap: Gap) -> Gap:
     """Of two things on one face, and of one that was put off the middle, nobody asks that they fill their place."""
     if gap.code not in _FILLING or gap.where == "up":
         return gap
-    wants = USES[gap.code].wants
-    least, _ = gap.want or wants.get(gap.school) or next(iter(wants.values()))
-    return replace(gap, want=(least, _NO_END))
+    return replace(gap, want=(wanted(gap)[0], _NO_END))
 
 
 def _no_face(kind: Family, face: str, guest: str) -> UnknownNameError:
