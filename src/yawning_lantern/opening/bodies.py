@@ -14,7 +14,7 @@ from dataclasses import dataclass
 
 from yawning_lantern.assembly import Assembly, Node, Vec
 from yawning_lantern.pattern import Panel, Piece, Point, bounds
-from yawning_lantern.pattern.build import shared_edge
+from yawning_lantern.pattern.build import lies_on
 from yawning_lantern.pattern.convex import half
 
 GIVE = 0.07
@@ -83,8 +83,7 @@ def inset(panel: Panel, piece: Piece, grown: float = 0.0) -> list[Point]:
         if panel.name not in (crease.a, crease.b):
             continue
         for k in range(n):
-            edge = (points[k], points[(k + 1) % n])
-            if shared_edge(edge, (crease.end, crease.start)) or shared_edge(edge, (crease.start, crease.end)):
+            if lies_on((points[k], points[(k + 1) % n]), (crease.start, crease.end)):
                 bend = (t + crease.wrap) / 2  # of this radius: flat, it takes a quarter of its circle from either panel
                 creased[k] = min(t / 2 + bend, math.pi / 2 * bend) + crease.settle
     corners = _corners_of_three(panel, piece) if len(piece.panels) > 2 and t / 2 > ROUND else []

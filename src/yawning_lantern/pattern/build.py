@@ -93,6 +93,11 @@ def shared_edge(a: Sequence[Point], b: Sequence[Point]) -> Edge | None:
     return max(found, key=lambda e: math.dist(*e), default=None)
 
 
+def lies_on(edge: Edge, stretch: Edge) -> Edge | None:
+    """The part of an edge that a stretch, either way round, lies on, or None."""
+    return _overlap(edge, (stretch[1], stretch[0])) or _overlap(edge, stretch)
+
+
 def _without(edges: list[Edge], gone: Edge) -> list[Edge]:
     """`edges` with the stretch `gone` (either way round) taken out of the ones it lies on."""
     back = (gone[1], gone[0])
@@ -101,7 +106,7 @@ def _without(edges: list[Edge], gone: Edge) -> list[Edge]:
             return [edge for edge in edges if edge != whole]
     kept: list[Edge] = []
     for edge in edges:
-        part = _overlap(edge, back) or _overlap(edge, gone)
+        part = lies_on(edge, gone)
         if part is None:
             kept.append(edge)
             continue
