@@ -17,6 +17,7 @@ from PySide6.QtGui import QDropEvent, QImage
 from PySide6.QtWidgets import QApplication, QFileDialog, QLabel, QMessageBox
 from pytestqt.qtbot import QtBot
 
+from yawning_lantern.desktop.__main__ import main
 from yawning_lantern.desktop.commands import COMMANDS
 from yawning_lantern.desktop.help_text import help_html
 from yawning_lantern.desktop.notice import Notice
@@ -129,6 +130,7 @@ def test_a_bad_file_is_told_and_the_open_design_stays(demo: Workbench, tmp_path:
         assert demo.session.design is before
     assert len(notices(demo.window)) == 4
     assert "newer version" in notices(demo.window)[1].label.text()
+    assert all(one.label.text().endswith("The open design stays as it was.") for one in notices(demo.window))
 
 
 def test_a_file_dropped_on_the_window_opens(demo: Workbench, tmp_path: Path) -> None:
@@ -279,6 +281,25 @@ def test_a_picture_of_each_page_without_a_display(tmp_path: Path) -> None:
     assert done.returncode == 0, done.stderr
     image = QImage(str(target))
     assert (image.width(), image.height()) == (1280, 800) and image.pixelColor(300, 795).lightness() < 110
+
+
+@pytest.mark.parametrize(
+    ("words", "said"),
+    [
+        (["demo", "--page", "sheet"], "There are idea, stock, form, opening."),
+        (["demo", "--size", "wide"], "“wide” is no value for --size."),
+        (["demo", "--position", "nan"], "“nan” is no value for --position."),
+        (["dem"], "Did you mean demo?"),
+        (["open", "nowhere.lantern", "--shot", "x.png"], "It cannot be read"),
+        (["demo", "--shot", "x.png", "--part", "moo"], "There is no part “moo”"),
+    ],
+)
+def test_wrong_words_get_a_sentence_before_any_window(
+    words: list[str], said: str, capsys: pytest.CaptureFixture[str]
+) -> None:
+    assert main(words) == 2
+    out, told = capsys.readouterr()
+    assert not out and told.startswith("lantern: ") and told.count("\n") == 1 and said in told
 
 
 @pytest.mark.skipif(shutil.which("Xvfb") is None, reason="needs Xvfb; ./lantern test installs it where apt is allowed")

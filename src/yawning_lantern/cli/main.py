@@ -11,46 +11,20 @@ import sys
 import traceback
 from collections.abc import Sequence
 from pathlib import Path
-from typing import NoReturn
 
 from yawning_lantern import __version__
 from yawning_lantern.cli.designs import design_arguments, family_arguments
 from yawning_lantern.cli.editing import edit_design, editing_arguments, new_design
 from yawning_lantern.cli.planning import tell_families, tell_opening, tell_plan
-from yawning_lantern.errors import LanternError, ParameterError, nearest
+from yawning_lantern.cli.sentences import SentenceParser
+from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.pages import PAPERS
 
-_CHOICE = re.compile(r"argument (.+?): invalid choice: '(.*)' \(choose from (.*)\)", re.DOTALL)
 _FAULT = 3
 
 
-class _Parser(argparse.ArgumentParser):
-    """A parser whose complaints are sentences like all others."""
-
-    def error(self, message: str) -> NoReturn:
-        """Raise ParameterError."""
-        help_ = f"`lantern {self.prog.removeprefix('lantern').strip()} --help`".replace("`lantern  ", "`lantern ")
-        choice = _CHOICE.match(message)
-        if choice is not None:
-            known = re.findall(r"'([^']*)'", choice[3])
-            where = "" if choice[1] in ("command", "act") else choice[1]
-            raise ParameterError(f"“{choice[2]}” cannot stand here.", where, nearest(choice[2], known, "There are"))
-        for pattern, words in (
-            (r"unrecognized arguments: (.*)", "“{}” is not understood."),
-            (r"argument (.+?): expected .*", "{} needs a value after it."),
-            (r"argument (.+?): invalid .*? value: '(.*)'", "“{1}” is no value for {0}."),
-            (r"the following arguments are required: (.*)", "Something is missing: {}."),
-            (r"argument (.+?): not allowed with argument (.*)", "{0} does not go with {1}."),
-            (r"ambiguous option: (.*?) could match (.*)", "“{0}” may mean {1}."),
-        ):
-            found = re.fullmatch(pattern, message, re.DOTALL)
-            if found is not None:
-                raise ParameterError(words.format(*found.groups()), remedy=f"See {help_}.")
-        raise ParameterError("That is not understood.", remedy=f"See {help_}.")
-
-
 def _parser() -> argparse.ArgumentParser:
-    parser = _Parser(prog="lantern", description="Plan fold-out paper structures.")
+    parser = SentenceParser(prog="lantern", description="Plan fold-out paper structures.")
     parser.add_argument("--version", action="version", version=__version__)
     commands = parser.add_subparsers(dest="command", required=True)
     listing = commands.add_parser("families", help="list structure families with their parameters")

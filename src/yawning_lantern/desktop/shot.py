@@ -30,8 +30,7 @@ def settle(app: QApplication, window: MainWindow, seconds: float = LONGEST) -> b
 
 def paint_shot(app: QApplication, window: MainWindow, options: argparse.Namespace) -> int:
     """Show the window, wait for its study, save the picture; gives the exit code."""
-    width, height = (int(part) for part in options.size.split("x"))
-    window.resize(width, height)
+    window.resize(*options.size)
     window.show()
     if not settle(app, window):
         print("lantern: the page did not come to rest", file=sys.stderr)
@@ -49,5 +48,5 @@ def paint_shot(app: QApplication, window: MainWindow, options: argparse.Namespac
     saved = window.grab().save(str(options.shot), "PNG")
     window.close()
     if not saved:
-        print(f"lantern: {options.shot} could not be written", file=sys.stderr)
-    return 0 if saved else 1
+        print(f"lantern: {options.shot}: It could not be written. Choose another folder.", file=sys.stderr)
+    return 0 if saved else 2

@@ -131,9 +131,9 @@ class Workbench(QObject):
         """Tell something in passing."""
         self.window.statusBar().showMessage(words, 8000)
 
-    def complain(self, error: LanternError) -> None:
-        """Tell what went wrong in a strip that does not block the work."""
-        self.window.notices.addWidget(Notice(f"✕ {error.sentence()}", {}))
+    def complain(self, error: LanternError, after: str = "") -> None:
+        """Tell what went wrong, and what follows, in a strip that does not block the work."""
+        self.window.notices.addWidget(Notice(f"✕ {error.sentence()} {after}".rstrip(), {}))
 
     # -- beginning and ending
 
@@ -166,7 +166,7 @@ class Workbench(QObject):
         try:
             self.session.open_file(path)
         except LanternError as error:
-            self.complain(error)
+            self.complain(error, "The open design stays as it was." if self.session.study else "")
             return
         self.recent.add(path)
         self.idea.show_recent(self.recent.paths())

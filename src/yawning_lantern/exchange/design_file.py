@@ -21,7 +21,7 @@ LARGEST = 4_000_000
 """Bytes. A design of two hundred parts has under 100,000."""
 MOST_PARTS = 2000
 """Parts a design may have; one of two hundred is large."""
-_HERE = "The open design stays as it was."
+_HERE = "Choose another file, or a copy of it that is whole."
 
 
 class _NoNumberError(Exception):
