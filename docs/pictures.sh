@@ -35,7 +35,7 @@ from pathlib import Path
 from PySide6.QtCore import QSettings
 from yawning_lantern.desktop.__main__ import make_application
 from yawning_lantern.desktop.shot import settle
-from yawning_lantern.desktop.window import MainWindow
+from yawning_lantern.desktop.shell.window import MainWindow
 
 app = make_application()
 with tempfile.TemporaryDirectory() as folder:

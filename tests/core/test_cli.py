@@ -124,7 +124,7 @@ def test_a_file_is_planned_and_a_bad_one_told(capsys: pytest.CaptureFixture[str]
 
 
 def test_a_family_at_fault_is_told(capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch) -> None:
-    from yawning_lantern.structures import shell
+    from yawning_lantern.structures.kit import shell
 
     monkeypatch.setattr(shell, "MITRE", -5.0)  # tabs that lie on the walls beside them
     code, out, err = run(capsys, "plan", "--family", "tray", "--set", "width=4")

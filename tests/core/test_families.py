@@ -15,7 +15,7 @@ from yawning_lantern.exchange.plan import plan
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern.validity import faults
 from yawning_lantern.structures import families, family, parameter, read_setting
-from yawning_lantern.structures.shell import MITRE, tab_length
+from yawning_lantern.structures.kit.shell import MITRE, tab_length
 from yawning_lantern.study import Study
 
 from ..conftest import Maker, designed

@@ -16,7 +16,7 @@ from yawning_lantern.design import Element, Place, add_guest
 from yawning_lantern.fold import State, corners, extent, pose
 from yawning_lantern.pattern.validity import faults
 from yawning_lantern.structures import families, start_design
-from yawning_lantern.structures.pleats import (
+from yawning_lantern.structures.kit.pleats import (
     PleatedRing,
     Ring,
     joined,

@@ -20,7 +20,7 @@ from yawning_lantern.exchange.pdf import write_templates
 from yawning_lantern.exchange.plan import cut_list, plan, score_readings
 from yawning_lantern.pattern import bounds
 from yawning_lantern.structures import families, start_design
-from yawning_lantern.structures.lying import notch, rounded
+from yawning_lantern.structures.kit.lying import notch, rounded
 from yawning_lantern.study import Study
 
 from ..conftest import DEMO, Maker

@@ -12,7 +12,7 @@ from yawning_lantern.exchange.plan import plan
 from yawning_lantern.exchange.reference import reference
 from yawning_lantern.pattern import Panel, build_piece, rectangle
 from yawning_lantern.structures import Parameter, Situation, Sized, Sizes, registry
-from yawning_lantern.structures.solving import centred, face_room, length_of, sheet_gap
+from yawning_lantern.structures.kit.solving import centred, face_room, length_of, sheet_gap
 from yawning_lantern.study import Study, remedies
 
 from ..conftest import designed

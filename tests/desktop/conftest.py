@@ -6,14 +6,14 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import QEvent, QSettings
+from PySide6.QtCore import QEvent
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from yawning_lantern.desktop.__main__ import make_application
-from yawning_lantern.desktop.shot import settle
-from yawning_lantern.desktop.window import MainWindow
-from yawning_lantern.desktop.workbench import Workbench
+from yawning_lantern.desktop.shell.application import make_application, make_program, new_window
+from yawning_lantern.desktop.shell.window import MainWindow
+from yawning_lantern.desktop.shell.workbench import Workbench
+from yawning_lantern.desktop.shot import bench_of, settle
 from yawning_lantern.exchange.design_file import read_design
 
 from ..conftest import DEMO
@@ -26,22 +26,23 @@ def qapp() -> QApplication:
 
 @pytest.fixture
 def window(qapp: QApplication, qtbot: QtBot, tmp_path: Path) -> Iterator[MainWindow]:
-    settings = QSettings(str(tmp_path / "settings.ini"), QSettings.Format.IniFormat)
-    made = MainWindow(tmp_path / "state", settings)
+    program = make_program(tmp_path / "state")
+    program.settings.setValue("toured", True)
+    made = new_window(program)
     made.show()
     assert settle(qapp, made)
     yield made
-    made.hide()  # a hidden window asks nothing about unsaved work
-    made.close()
-    made.deleteLater()
+    for one in tuple(program.windows):
+        one.hide()  # a hidden window asks nothing about unsaved work
+        one.close()
+        one.deleteLater()
     qapp.sendPostedEvents(None, QEvent.Type.DeferredDelete)
     assert not [w for w in qapp.topLevelWidgets() if isinstance(w, MainWindow)]
 
 
 @pytest.fixture
 def bench(window: MainWindow) -> Workbench:
-    assert window.bench is not None
-    return window.bench
+    return bench_of(window)
 
 
 @pytest.fixture

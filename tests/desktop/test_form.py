@@ -8,9 +8,9 @@ from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QApplication, QComboBox, QLineEdit, QPushButton
 from pytestqt.qtbot import QtBot
 
-from yawning_lantern.desktop.putting import suiting_faces
+from yawning_lantern.desktop.shared.putting import suiting_faces
+from yawning_lantern.desktop.shell.workbench import Workbench
 from yawning_lantern.desktop.shot import settle
-from yawning_lantern.desktop.workbench import Workbench
 from yawning_lantern.fit import Check
 
 LEFT = Qt.MouseButton.LeftButton
@@ -77,7 +77,7 @@ def test_an_impossible_size_is_told_and_the_last_study_stays(demo: Workbench, qt
     assert "base comes out" in demo.form.advice.words.text() and demo.form.advice.isVisible()
     assert demo.session.study is study
     assert "Form is open" in demo.window.band.accessibleDescription() and demo.window.band.toolTip()
-    demo.undo()
+    demo.session.undo()
     rest(demo)
     assert demo.form.advice.isHidden()
 
@@ -107,7 +107,7 @@ def test_layers_are_added_and_taken_away(demo: Workbench, qtbot: QtBot) -> None:
     type_into(qtbot, demo, "layers", "2")
     study = demo.session.study
     assert study is not None and "layer-3" not in study.resolved and study.resolved["tray"].host == "layer-2"
-    demo.undo()
+    demo.session.undo()
     rest(demo)
     assert demo.session.study is not None and "layer-3" in demo.session.study.resolved
 
@@ -123,7 +123,7 @@ def test_undo_and_redo_walk_every_step(demo: Workbench, qtbot: QtBot) -> None:
         assert demo.session.design == design
     assert not demo.window.actions_by_id["undo"].isEnabled()
     for design in seen[1:]:
-        demo.redo()
+        demo.session.redo()
         rest(demo)
         assert demo.session.design == design
     assert demo.session.study is not None and demo.session.study.current("box", "base") == pytest.approx(4.5 * 25.4)
@@ -155,7 +155,7 @@ def test_dragging_a_flag_snaps_to_the_groove_and_is_one_step(demo: Workbench, qt
     assert at / (25.4 / 8) == pytest.approx(round(at / (25.4 / 8)), abs=1e-6)
     assert study.current("layer-2", "base") == pytest.approx(base - 12.7)
     assert demo.session.history.at == 1
-    demo.undo()
+    demo.session.undo()
     rest(demo)
     assert demo.session.study is not None and demo.session.study.current("box", "base") == pytest.approx(101.6)
 
@@ -181,7 +181,7 @@ def test_standing_view_turns_selects_and_opens(demo: Workbench, qtbot: QtBot) ->
     for value, word in ((100, "open"), (-100, "flat"), (0, "shut")):
         demo.form.slider.setValue(value)
         assert demo.session.position == value / 100, word
-    demo.looks.more_open()
+    demo.window.commands["more_open"].do()
     assert demo.form.slider.value() == 10
 
 
@@ -252,18 +252,18 @@ def test_units_dark_and_text_size(demo: Workbench, qtbot: QtBot) -> None:
     assert isinstance(field, QLineEdit) and field.text() == "101.6"
     type_into(qtbot, demo, "base", "100")
     assert demo.session.study is not None and demo.session.study.current("box", "base") == pytest.approx(100.0)
-    demo.undo()
-    demo.undo()
+    demo.session.undo()
+    demo.session.undo()
     rest(demo)
     assert demo.session.design.units == "in" and not demo.window.actions_by_id["toggle_units"].isChecked()
     light = demo.form.standing.grab().toImage().pixelColor(3, 3).lightness()
     demo.window.actions_by_id["toggle_dark"].trigger()
     rest(demo)
     assert demo.form.standing.grab().toImage().pixelColor(3, 3).lightness() < light
-    demo.looks.larger_text()
-    assert demo.window.settings.value("text", 0.0, float) == 11.0
+    demo.window.commands["larger_text"].do()
+    assert demo.window.program.settings.value("text", 0.0, float) == 11.0
     demo.window.actions_by_id["toggle_dark"].trigger()
-    demo.looks.smaller_text()
+    demo.window.commands["smaller_text"].do()
 
 
 def test_everything_has_a_name_for_those_who_listen(demo: Workbench) -> None:

@@ -8,12 +8,12 @@ from PySide6.QtGui import QColor
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from yawning_lantern.desktop.bulk_view import BulkView
-from yawning_lantern.desktop.lanes import HEAD, NAMES, ROW, Lanes
-from yawning_lantern.desktop.opening_view import CLOSER
+from yawning_lantern.desktop.opening.bulk_view import BulkView
+from yawning_lantern.desktop.opening.lanes import HEAD, NAMES, ROW, Lanes
+from yawning_lantern.desktop.opening.view import CLOSER
+from yawning_lantern.desktop.shared.theme import DAY, NIGHT
+from yawning_lantern.desktop.shell.workbench import Workbench
 from yawning_lantern.desktop.shot import settle
-from yawning_lantern.desktop.theme import DAY, NIGHT
-from yawning_lantern.desktop.workbench import Workbench
 from yawning_lantern.fold import BulkMap
 from yawning_lantern.opening import Contact, Opening, Standing, Step
 

@@ -6,15 +6,14 @@ import os
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMessageBox, QPushButton
 from pytestqt.qtbot import QtBot
 
 from yawning_lantern.design import Element, Place, add_guest, find, set_value
-from yawning_lantern.desktop.notice import Notice
+from yawning_lantern.desktop.shared.notice import Notice
+from yawning_lantern.desktop.shell.application import make_program, new_window
+from yawning_lantern.desktop.shell.workbench import Workbench
 from yawning_lantern.desktop.shot import settle
-from yawning_lantern.desktop.window import MainWindow
-from yawning_lantern.desktop.workbench import Workbench
 from yawning_lantern.exchange.design_file import read_design, write_design
 from yawning_lantern.exchange.recovery import Recovery
 from yawning_lantern.structures import start_design
@@ -59,10 +58,10 @@ def test_a_design_with_a_refused_value_is_saved_and_opened_again(bench: Workbenc
     bench.session.start(refused, dirty=True)
     rest(bench)
     assert bench.session.is_refused
-    bench.save_to(tmp_path / "r.lantern")
+    bench.files.save_to(tmp_path / "r.lantern")
     bench.session.start(designed("tray"))
     rest(bench)
-    bench.open_path(tmp_path / "r.lantern")
+    bench.files.open_path(tmp_path / "r.lantern")
     rest(bench)
     assert bench.session.design == refused and bench.session.is_refused
     advice = bench.form.advice
@@ -76,7 +75,7 @@ def test_what_was_typed_goes_to_the_part_it_was_typed_for(demo: Workbench, qtbot
     before = dict(find(demo.session.design, "box").settings)
     guest = next(e for e in find(demo.session.design, "box").guests if e.family == "explosion-box")
     typed(demo, qtbot, guest.id, "base", "1 1/2")
-    demo.remove_part()  # the part goes before Enter
+    demo.form.remove_selected()  # the part goes before Enter
     rest(demo)
     assert find(demo.session.design, "box").settings == before
     assert guest.id not in {e.id for e in find(demo.session.design, "box").guests}
@@ -91,7 +90,7 @@ def test_what_was_typed_goes_to_the_part_it_was_typed_for(demo: Workbench, qtbot
 
 def test_half_typed_text_is_saved_too(demo: Workbench, qtbot: QtBot, tmp_path: Path) -> None:
     target = tmp_path / "d.lantern"
-    demo.save_to(target)
+    demo.files.save_to(target)
     typed(demo, qtbot, "box", "base", "3 7/8")
     demo.window.actions_by_id["save_design"].trigger()
     assert read_design(target).root.settings["base"] == pytest.approx(3.875 * 25.4)
@@ -105,10 +104,10 @@ def test_save_as_without_the_suffix_asks_first(
     kept = there.read_bytes()
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(tmp_path / "mine"), ""))
     answers.append(QMessageBox.StandardButton.Cancel)
-    demo.save_design_as()
+    demo.files.save_design_as()
     assert there.read_bytes() == kept and demo.session.path is None
     answers.append(QMessageBox.StandardButton.Save)
-    demo.save_design_as()
+    demo.files.save_design_as()
     assert read_design(there) == demo.session.design
 
 
@@ -116,17 +115,17 @@ def test_a_file_that_someone_else_changed_is_not_overwritten_without_a_word(
     demo: Workbench, tmp_path: Path, answers: list[QMessageBox.StandardButton]
 ) -> None:
     target = tmp_path / "d.lantern"
-    demo.save_to(target)
+    demo.files.save_to(target)
     demo.session.give("box", "base", 90.0, "base")
-    demo.save_design()  # nobody was there: nothing is asked
+    demo.files.save_design()  # nobody was there: nothing is asked
     other = designed("tray", width=5)
     write_design(other, target)  # a second window
     demo.session.give("box", "base", 80.0, "base")
     answers.append(QMessageBox.StandardButton.Cancel)
-    demo.save_design()
+    demo.files.save_design()
     assert read_design(target) == other and demo.session.is_dirty
     answers.append(QMessageBox.StandardButton.Save)
-    demo.save_design()
+    demo.files.save_design()
     assert read_design(target).root.settings["base"] == 80.0 and not answers
 
 
@@ -152,7 +151,7 @@ def test_one_bad_thing_in_the_autosave_folder_keeps_nothing_from_starting(
     good.save(designed("tray", width=5), None)
     record = good.file.read_text().replace(f'"pid": {os.getpid()}', '"pid": 999999999')
     good.file.write_text(record)
-    window = MainWindow(tmp_path / "state", QSettings(str(tmp_path / "s.ini"), QSettings.Format.IniFormat))
+    window = new_window(make_program(tmp_path / "state"))
     window.show()
     assert settle(qapp, window) and window.bench is not None
     found = window.bench.session.recovery.leftovers()
@@ -193,7 +192,7 @@ def test_recovery_keeps_the_old_file_until_the_new_one_is_written(demo: Workbenc
     kept = demo.session.recovery.folder
     demo.session.recovery.folder = blocked / "autosave"
     demo.session.recovery.file = blocked / "autosave" / "x.autosave"
-    demo._offer(leftover)
+    demo.files.offer(leftover)
     demo.session._clean = demo.session.design  # nothing else to lose
     notice = next(n for n in demo.window.findChildren(Notice) if "was open when" in n.label.text())
     next(b for b in notice.findChildren(QPushButton) if b.text() == "Recover it").click()

@@ -11,9 +11,9 @@ from PySide6.QtWidgets import QApplication, QFileDialog
 from pytestqt.qtbot import QtBot
 
 from yawning_lantern.design import Element, Place, add_guest
-from yawning_lantern.desktop.lanes import HEAD, ROW
+from yawning_lantern.desktop.opening.lanes import HEAD, ROW
+from yawning_lantern.desktop.shell.workbench import Workbench
 from yawning_lantern.desktop.shot import settle
-from yawning_lantern.desktop.workbench import Workbench
 from yawning_lantern.structures import start_design
 
 LEFT = Qt.MouseButton.LeftButton
@@ -145,7 +145,7 @@ def test_it_can_be_cancelled_and_taken_up_again(demo: Workbench, qtbot: QtBot) -
 
 
 def test_a_design_in_which_nothing_moves_says_so(bench: Workbench) -> None:
-    bench.begin(start_design("photo", {}))
+    bench.files.begin(start_design("photo", {}))
     settled(bench)
     bench.show_page("opening")
     settled(bench)
@@ -158,7 +158,7 @@ def test_a_stop_is_marked_on_the_lane_by_a_square_with_a_cross(bench: Workbench)
     design = add_guest(
         start_design("explosion-box", {}), "box", Element("inner", "explosion-box", "Inner box"), Place("floor")
     )
-    bench.begin(design)
+    bench.files.begin(design)
     bench.show_page("opening")
     settled(bench)
     page = bench.opening
@@ -192,6 +192,7 @@ def test_the_opening_goes_out_as_pictures_film_and_mesh(
     target = tmp_path / "plan.json"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(target), ""))
     opening.exports.export_json()
+    settled(opening)
     told = json.loads(target.read_text())
     assert [s["step"] for s in told["opening"]] == list(range(1, opening.opening.lanes.count + 1))
 

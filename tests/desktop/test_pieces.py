@@ -14,10 +14,10 @@ from PySide6.QtGui import QColor, QFontDatabase, QFontMetricsF, QImage, QPainter
 from PySide6.QtWidgets import QApplication, QPushButton
 from pytestqt.qtbot import QtBot
 
-from yawning_lantern.desktop.marks import draw_verdict
-from yawning_lantern.desktop.notice import Notice
-from yawning_lantern.desktop.runner import Runner
-from yawning_lantern.desktop.theme import DAY, FAMILY, NIGHT, Theme
+from yawning_lantern.desktop.shared.marks import draw_verdict
+from yawning_lantern.desktop.shared.notice import Notice
+from yawning_lantern.desktop.shared.runner import Runner
+from yawning_lantern.desktop.shared.theme import DAY, FAMILY, NIGHT, Theme
 from yawning_lantern.fold.camera import Camera, Projection
 
 VERDICTS = ("clash", "tight", "snug", "easy", "loose")
@@ -147,7 +147,7 @@ def test_a_notice_goes_when_its_deed_is_done(qtbot: QtBot) -> None:
 
 
 def test_a_caption_gives_way_and_tells_the_whole(qtbot: QtBot) -> None:
-    from yawning_lantern.desktop.caption import Caption
+    from yawning_lantern.desktop.shared.caption import Caption
 
     caption = Caption()
     qtbot.addWidget(caption)

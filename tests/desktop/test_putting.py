@@ -7,9 +7,9 @@ from PySide6.QtGui import QDragEnterEvent, QDragLeaveEvent, QDragMoveEvent, QDro
 from pytestqt.qtbot import QtBot
 
 from yawning_lantern.design import walk
-from yawning_lantern.desktop.putting import suiting_faces
-from yawning_lantern.desktop.shelf import MIME, dragged_family
-from yawning_lantern.desktop.workbench import Workbench
+from yawning_lantern.desktop.shared.putting import suiting_faces
+from yawning_lantern.desktop.shared.shelf import MIME, dragged_family
+from yawning_lantern.desktop.shell.workbench import Workbench
 from yawning_lantern.fold import PanelSeen
 from yawning_lantern.structures import families, family
 
@@ -41,26 +41,6 @@ def guests(demo: Workbench, host: str) -> list[tuple[str, str]]:
     return [(g.family, g.place.face) for g in element.guests if g.place]
 
 
-def test_gallery_has_a_picture_of_every_structure_and_begins_with_one(bench: Workbench, qtbot: QtBot) -> None:
-    bench.show_page("idea")
-    rest(bench)
-    gallery = bench.idea.gallery
-    assert gallery.count() == len(families()) == len(bench.thumbs.pictures)
-    for row in range(gallery.count()):
-        item = gallery.item(row)
-        assert not item.icon().isNull() and item.toolTip().endswith(families()[item.data(256)].about)
-    shelves = [families()[gallery.item(row).data(256)].shelf for row in range(gallery.count())]
-    assert sorted(set(shelves), key=shelves.index) == list(dict.fromkeys(shelves))  # headings stay together
-    row = next(r for r in range(gallery.count()) if gallery.item(r).data(256) == "gate-bag")
-    gallery.setCurrentRow(row)
-    assert "Gate bag" in bench.idea.about.text()
-    gallery.setFocus()
-    qtbot.keyClick(gallery, Qt.Key.Key_Return)
-    rest(bench)
-    assert bench.session.design.root.family == "gate-bag" and bench.window.stack.currentWidget() is bench.form
-    assert bench.form.advice.isHidden() and bench.session.study is not None
-
-
 def test_a_structure_is_dropped_on_a_sleeve(demo: Workbench) -> None:
     nest = demo.form.nest
     sleeve = {s.element: s for s in nest._sleeves}["tray-lid"]
@@ -74,7 +54,7 @@ def test_a_structure_is_dropped_on_a_sleeve(demo: Workbench) -> None:
     rest(demo)
     assert ("rosette", "top") in guests(demo, "tray-lid")
     assert demo.session.selection.startswith("rosette") and "Rosette" in demo.form.part_title.text()
-    demo.undo()
+    demo.session.undo()
     rest(demo)
     assert guests(demo, "tray-lid") == []
 

@@ -10,8 +10,8 @@ import pytest
 from pytestqt.qtbot import QtBot
 
 from yawning_lantern.design import Place, add_guest, find
-from yawning_lantern.desktop import session as module
-from yawning_lantern.desktop.session import Session
+from yawning_lantern.desktop.shared import session as module
+from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.errors import DesignFileError
 from yawning_lantern.exchange.design_file import read_design, write_design
 from yawning_lantern.exchange.recovery import Recovery

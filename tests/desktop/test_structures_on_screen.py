@@ -7,11 +7,11 @@ from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QImage
 from pytestqt.qtbot import QtBot
 
-from yawning_lantern.desktop.cutaway_view import FLAT, TALLEST, CutawayView
-from yawning_lantern.desktop.scene import ScenePainter
-from yawning_lantern.desktop.theme import DAY, NIGHT
-from yawning_lantern.desktop.thumbs import SIZE, picture
-from yawning_lantern.desktop.workbench import Workbench
+from yawning_lantern.desktop.form.cutaway_view import FLAT, TALLEST, CutawayView
+from yawning_lantern.desktop.shared.scene import ScenePainter
+from yawning_lantern.desktop.shared.theme import DAY, NIGHT
+from yawning_lantern.desktop.shared.thumbs import SIZE, picture
+from yawning_lantern.desktop.shell.workbench import Workbench
 from yawning_lantern.fold.camera import Camera
 from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study
@@ -71,7 +71,7 @@ def test_structures_are_shown_whole(bench: Workbench, shelf: str) -> None:
 
 
 def test_nest_tells_counts_and_faces_in_words(bench: Workbench) -> None:
-    bench.open_demo()
+    bench.files.open_demo()
     rest(bench)
     told = bench.form.nest._told
     assert told["tiers"][0].endswith("3 trays") and told["moon"][0].endswith("4 flaps")
@@ -81,7 +81,7 @@ def test_nest_tells_counts_and_faces_in_words(bench: Workbench) -> None:
 
 
 def test_the_set_opens_and_everything_is_as_asked(bench: Workbench) -> None:
-    bench.open_demo()
+    bench.files.open_demo()
     rest(bench)
     study = bench.session.study
     assert study is not None and not study.has_clash
@@ -130,17 +130,8 @@ def test_a_thumb_is_painted_as_the_scene_is() -> None:
     assert min(xs) >= -2 and max(xs) <= 82
 
 
-def test_a_structure_begun_in_millimetres_is_metric(bench: Workbench) -> None:
-    bench.show_page("idea")
-    bench.window.actions_by_id["toggle_units"].trigger()
-    bench.idea._begin_with("pocket")
-    rest(bench)
-    assert bench.session.design.units == "mm" and bench.session.design.cut_tool == "trimmer-mm"
-    assert "mm" in bench.form.closed.text()
-
-
 def test_sides_follow_the_chosen_part(bench: Workbench, qtbot: QtBot) -> None:
-    bench.open_demo()
+    bench.files.open_demo()
     rest(bench)
     qtbot.mouseClick(bench.form.sides, LEFT)
     for part in ("moon", "programme", "comet", "tiers", "rosette"):

@@ -10,10 +10,10 @@ from PySide6.QtGui import QImage, QKeyEvent, QWheelEvent
 from PySide6.QtWidgets import QApplication, QWidget
 from pytestqt.qtbot import QtBot
 
-from yawning_lantern.desktop.cutaway_view import CutawayView
-from yawning_lantern.desktop.fit_groups import Group, subject
+from yawning_lantern.desktop.form.cutaway_view import CutawayView
+from yawning_lantern.desktop.form.fit_groups import Group, subject
+from yawning_lantern.desktop.shell.workbench import Workbench
 from yawning_lantern.desktop.shot import settle
-from yawning_lantern.desktop.workbench import Workbench
 from yawning_lantern.exchange.plan import gap_key
 from yawning_lantern.fit import Check
 from yawning_lantern.structures import start_design
@@ -52,7 +52,7 @@ def key(view: QWidget, code: Qt.Key) -> None:
 @pytest.mark.parametrize("family", ["explosion-box", "lid", "tray", "mat"])
 @pytest.mark.parametrize("units", ["in", "mm"])
 def test_every_family_is_painted_in_every_view(bench: Workbench, family: str, units: str) -> None:
-    bench.begin(start_design(family, {}, units=units))
+    bench.files.begin(start_design(family, {}, units=units))
     rest(bench)
     for view in (bench.form.nest, bench.form.standing, bench.form.flat):
         image = picture(view)
@@ -245,26 +245,27 @@ def test_a_part_gets_a_name_of_its_own(demo: Workbench, monkeypatch: pytest.Monk
 
     monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Eclipse lid", True))
     demo.session.select("lid")
-    demo.rename_part()
+    demo.editing.rename()
     rest(demo)
     assert demo.session.study is not None and demo.session.study.resolved["lid"].part.name == "Eclipse lid"
     assert any("Eclipse lid" in c.gap.between[0] for c in demo.session.study.checks)
-    demo.remove_part()
+    demo.form.remove_selected()
     rest(demo)
     assert demo.session.study is not None and "lid" not in demo.session.study.resolved
 
 
 def test_text_size_has_ends_and_switches_are_kept(bench: Workbench) -> None:
     for _ in range(3):
-        bench.looks.smaller_text()
-    assert bench.window.text_size == 7.0
-    bench.looks.smaller_text()
-    assert bench.window.text_size == 7.0
+        bench.window.commands["smaller_text"].do()
+    assert bench.window.program.text_size == 7.0
+    bench.window.commands["smaller_text"].do()
+    assert bench.window.program.text_size == 7.0
     bench.window.actions_by_id["toggle_units"].trigger()
-    assert bench.window.settings.value("units") == "mm"
-    assert bench.idea.cards["size"].fields["base"].text() == "100"
+    assert bench.window.program.settings.value("units") == "mm"
+    card = bench.idea.asking.cards["contents"]
+    assert card.fields["content-width"].text() == "60"
     bench.window.actions_by_id["toggle_units"].trigger()
-    assert bench.idea.cards["size"].fields["base"].text() == "4"
+    assert card.fields["content-width"].text() == "2 3/8"
 
 
 def test_stock_of_one_part_is_chosen_on_the_stock_page(demo: Workbench) -> None:
@@ -286,7 +287,7 @@ def test_stock_of_one_part_is_chosen_on_the_stock_page(demo: Workbench) -> None:
         rest(demo)
     design = demo.session.design
     assert (design.adhesive, design.score_tool, design.cut_tool) == ("tape", "board-16", "trimmer-32")
-    demo.undo()
+    demo.session.undo()
     rest(demo)
     assert demo.stock.cut.currentData() == "trimmer-16"
 
@@ -300,10 +301,10 @@ def test_the_band_goes_from_page_to_page(demo: Workbench, qtbot: QtBot) -> None:
     assert sorted(seen) == ["form", "idea", "opening", "stock"]
     qtbot.mouseClick(band, LEFT, pos=QPoint(20, 20))
     assert band.current == "idea" and demo.window.stack.currentWidget() is demo.idea
-    demo.looks.page_form()
+    demo.window.commands["page_form"].do()
     assert "Form is open" in band.accessibleDescription()
-    demo.looks.page_stock()
-    demo.looks.page_idea()
+    demo.window.commands["page_stock"].do()
+    demo.window.commands["page_idea"].do()
     assert band.current == "idea"
 
 
@@ -319,9 +320,9 @@ def test_a_part_is_turned_by_a_command(demo: Workbench) -> None:
     assert after.current("tray", "width") == pytest.approx(before.current("tray", "depth") or 0.0)
     assert not after.has_clash
     for _ in range(3):
-        demo.turn_part()
+        demo.editing.turn()
         rest(demo)
     assert demo.session.design.root == before.design.root
-    demo.undo()
+    demo.session.undo()
     rest(demo)
     assert demo.session.study is not None and demo.session.study.resolved["tray"].place.turn == 3

@@ -18,12 +18,12 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QLabel, QMessageBox
 from pytestqt.qtbot import QtBot
 
 from yawning_lantern.desktop.__main__ import main
-from yawning_lantern.desktop.commands import COMMANDS
-from yawning_lantern.desktop.help_text import help_html
-from yawning_lantern.desktop.notice import Notice
+from yawning_lantern.desktop.shared.notice import Notice
+from yawning_lantern.desktop.shell.application import make_program, new_window
+from yawning_lantern.desktop.shell.help_text import help_html
+from yawning_lantern.desktop.shell.window import PAGES, MainWindow
+from yawning_lantern.desktop.shell.workbench import Workbench
 from yawning_lantern.desktop.shot import settle
-from yawning_lantern.desktop.window import MainWindow
-from yawning_lantern.desktop.workbench import Workbench
 from yawning_lantern.exchange.design_file import read_design
 
 from ..conftest import DEMO
@@ -43,55 +43,21 @@ def notices(window: MainWindow) -> list[Notice]:
 
 def test_first_window_is_the_idea_page_and_only_what_can_be_done_is_enabled(bench: Workbench) -> None:
     assert bench.window.stack.currentWidget() is bench.idea
-    enabled = {c.id for c in COMMANDS if bench.window.actions_by_id[c.id].isEnabled()}
-    assert enabled == {c.id for c in COMMANDS if not c.needs}
+    enabled = {name for name, action in bench.window.actions_by_id.items() if action.isEnabled()}
+    assert enabled == {
+        "new_design", "new_window", "open_design", "open_beside", "open_demo", "quit_program", "toggle_units",
+        "toggle_dark", "larger_text", "smaller_text", "page_idea", "show_help", "find_command", "show_about",
+    }  # fmt: skip
     bench.show_page("form")
     assert bench.window.stack.currentWidget() is bench.idea  # nothing is open yet
 
 
-def test_every_command_has_a_deed_and_every_key_is_its_own(bench: Workbench) -> None:
-    keys = [c.shortcut for c in COMMANDS if c.shortcut]
+def test_every_key_is_its_own_and_in_the_help_of_every_page(bench: Workbench) -> None:
+    commands = tuple(bench.window.commands.values())
+    keys = [c.shortcut for c in commands if c.shortcut]
     assert len(keys) == len(set(keys))
-    for command in COMMANDS:
-        assert [h for h in bench.holders if callable(getattr(h, command.id, None))], command.id
-        assert command.shortcut == "" or command.shortcut in help_html()
-
-
-@pytest.mark.parametrize("start", ["contents", "size", "sheet"])
-def test_three_ways_to_begin(bench: Workbench, qtbot: QtBot, start: str) -> None:
-    card = bench.idea.cards[start]
-    assert card.picture.study is not None and card.outcome.text().startswith("Outermost sheet")
-    qtbot.mouseClick(card.go, LEFT)
-    rest(bench)
-    study = bench.session.study
-    assert study is not None and not study.has_clash and bench.session.is_dirty
-    assert study.current("box", "layers") == 3 and "lid" in study.resolved
-    assert bench.window.stack.currentWidget() is bench.form
-
-
-def test_from_contents_as_in_the_workshop(bench: Workbench, qtbot: QtBot) -> None:
-    bench.window.actions_by_id["toggle_units"].trigger()
-    card = bench.idea.cards["contents"]
-    assert [f.text() for f in card.fields.values()] == ["60", "60", "45"]
-    card.fields["content-width"].setText("85.6")
-    qtbot.waitUntil(lambda: "mm" in card.outcome.text(), timeout=5000)
-    qtbot.keyClick(card.fields["content-width"], Qt.Key.Key_Return)
-    rest(bench)
-    study = bench.session.study
-    assert study is not None and study.current("layer-3", "content-width") == pytest.approx(85.6)
-    assert all(c.is_fine for c in study.checks if c.gap.code == "contents")
-
-
-def test_a_start_that_cannot_be_is_told(bench: Workbench, qtbot: QtBot) -> None:
-    card = bench.idea.cards["size"]
-    card.fields["base"].setText("1")
-    card.layers.setValue(6)
-    qtbot.mouseClick(card.go, LEFT)
-    assert card.trouble.isVisible() and "base" in card.trouble.text()
-    assert not bench.session.is_open
-    card.fields["base"].setText("wide")
-    card.foresee()
-    assert card.picture.study is None and "cannot be read" in card.outcome.text()
+    for page, _ in PAGES:
+        assert all(key in help_html(page, commands) for key in keys)
 
 
 def test_save_open_and_recent(demo: Workbench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -100,18 +66,18 @@ def test_save_open_and_recent(demo: Workbench, tmp_path: Path, monkeypatch: pyte
     assert demo.session.is_dirty and "*" in demo.window.windowTitle()
     target = tmp_path / "mine"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(target), ""))
-    demo.save_design()
+    demo.files.save_design()
     saved = tmp_path / "mine.lantern"
     assert read_design(saved) == demo.session.design and not demo.session.is_dirty
     demo.session.give("box", "base", 80.0, "set base")
-    demo.save_design()
+    demo.files.save_design()
     assert read_design(saved).root.settings["base"] == 80.0
-    demo.open_demo()
+    demo.files.open_demo()
     rest(demo)
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, **k: (str(saved), ""))
-    demo.open_design()
+    demo.files.open_design()
     rest(demo)
-    assert demo.session.path == saved and demo.recent.paths() == [saved]
+    assert demo.session.path == saved and demo.files.recent.paths() == [saved]
     assert [a.text() for a in demo.window.recent_menu.actions()] == [str(saved)]
 
 
@@ -126,7 +92,7 @@ def test_a_bad_file_is_told_and_the_open_design_stays(demo: Workbench, tmp_path:
         json.dumps({**raw, "root": {**raw["root"], "family": "origami-crane"}}),
     ):
         bad.write_text(text)
-        demo.open_path(bad)
+        demo.files.open_path(bad)
         assert demo.session.design is before
     assert len(notices(demo.window)) == 4
     assert "newer version" in notices(demo.window)[1].label.text()
@@ -148,21 +114,20 @@ def test_unsaved_work_is_asked_about(demo: Workbench, monkeypatch: pytest.Monkey
     demo.session.give("box", "base", 90.0, "set base")
     answers = [QMessageBox.StandardButton.Cancel, QMessageBox.StandardButton.Discard]
     monkeypatch.setattr(QMessageBox, "exec", lambda self: answers.pop(0))
-    demo.open_demo()
+    demo.files.open_demo()
     assert demo.session.design.root.settings["base"] == 90.0
-    demo.open_demo()
+    demo.files.open_demo()
     assert demo.session.design.name == "Comet Night set"
 
 
 def test_exports_and_preview(demo: Workbench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, qtbot: QtBot) -> None:
-    for command, name, start in (
-        ("export_pdf", "t.pdf", b"%PDF"),
-        ("export_csv", "c.csv", b"piece,"),
-        ("export_json", "p.json", b"{"),
-    ):
+    for command, name in (("export_pdf", "t.pdf"), ("export_csv", "c.csv"), ("export_json", "p.json")):
         target = tmp_path / name
         monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, t=target, **k: (str(t), ""))
         demo.window.actions_by_id[command].trigger()
+    rest(demo)  # written one after the other; none is dropped for the next
+    for name, start in (("t.pdf", b"%PDF"), ("c.csv", b"piece,"), ("p.json", b"{")):
+        target = tmp_path / name
         assert target.read_bytes().startswith(start)
     demo.exports.preview_templates()
     assert demo.exports.preview is not None
@@ -215,25 +180,16 @@ def test_stock_page_measures_a_stack(demo: Workbench, qtbot: QtBot) -> None:
     assert demo.session.study is not None and demo.session.study.resolved["box"].final.paper.caliper == 1.0
 
 
-def test_help_opens(bench: Workbench) -> None:
-    bench.looks.show_help()
-    assert bench.looks._help is not None and bench.looks._help.isVisible()
-    bench.looks._help.close()
-
-
 PROGRAM = """
 import sys
 from pathlib import Path
-from PySide6.QtCore import QSettings
-from yawning_lantern.desktop.__main__ import make_application
+from yawning_lantern.desktop.shell.application import make_application, make_program, new_window
 from yawning_lantern.desktop.shot import settle
-from yawning_lantern.desktop.window import MainWindow
 app = make_application()
-state = Path(sys.argv[1])
-window = MainWindow(state, QSettings(str(state / "s.ini"), QSettings.Format.IniFormat))
+window = new_window(make_program(Path(sys.argv[1])))
 window.show()
 settle(app, window)
-window.bench.open_demo()
+window.bench.files.open_demo()
 window.bench.session.give("box", "base", 95.0, "set base")
 settle(app, window)
 print("edited", flush=True)
@@ -242,8 +198,6 @@ app.exec()
 
 
 def test_killed_while_editing_and_recovered(qapp: QApplication, qtbot: QtBot, tmp_path: Path) -> None:
-    from PySide6.QtCore import QSettings
-
     state = tmp_path / "state"
     state.mkdir()
     env = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
@@ -253,8 +207,7 @@ def test_killed_while_editing_and_recovered(qapp: QApplication, qtbot: QtBot, tm
         while not list((state / "autosave").glob("*.autosave")) and time.monotonic() < end:
             time.sleep(0.05)
         program.send_signal(signal.SIGKILL)
-    window = MainWindow(state, QSettings(str(state / "s.ini"), QSettings.Format.IniFormat))
-    qtbot.addWidget(window)
+    window = new_window(make_program(state))
     window.show()
     assert settle(qapp, window) and window.bench is not None
     offers = notices(window)

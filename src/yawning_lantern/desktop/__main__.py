@@ -3,18 +3,15 @@
 from __future__ import annotations
 
 import argparse
-import gc
 import math
 import sys
 from collections.abc import Sequence
 from pathlib import Path
 
-from PySide6.QtCore import QSettings
-from PySide6.QtWidgets import QApplication
-
 from yawning_lantern.cli.sentences import SentenceParser
-from yawning_lantern.desktop.theme import load_fonts
-from yawning_lantern.desktop.window import PAGES, MainWindow
+from yawning_lantern.desktop.shell.application import make_application, make_program, new_window, spare_the_collector
+from yawning_lantern.desktop.shell.window import PAGES
+from yawning_lantern.desktop.shot import bench_of, paint_shot
 from yawning_lantern.errors import LanternError
 
 _SMALLEST, _LARGEST = 100, 8000  # pixels
@@ -45,6 +42,8 @@ def _options(arguments: Sequence[str] | None) -> argparse.Namespace:
     parser.add_argument("--part", help="the part to choose, by id")
     parser.add_argument("--sides", action="store_true", help="write on flat panels which side shows")
     parser.add_argument("--step", type=_number, default=0.0, help="steps done on the Opening page")
+    parser.add_argument("--text", type=_number, default=100.0, help="size of the text, %%")
+    parser.add_argument("--tour", action="store_true", help="with the first note of the tour")
     parser.add_argument("--size", type=_size, default=(1280, 800), help="size of the picture, WIDTHxHEIGHT")
     return parser.parse_args(arguments)
 
@@ -52,7 +51,7 @@ def _options(arguments: Sequence[str] | None) -> argparse.Namespace:
 def _check_shown(options: argparse.Namespace) -> None:
     """See that what a picture is asked of is there. Raises LanternError."""
     from yawning_lantern.design import find
-    from yawning_lantern.desktop.workbench import DEMO
+    from yawning_lantern.desktop.shell.files import DEMO
     from yawning_lantern.exchange.design_file import read_design
 
     file = DEMO if options.what == "demo" else options.file
@@ -62,34 +61,15 @@ def _check_shown(options: argparse.Namespace) -> None:
             find(design, options.part)
 
 
-def make_application() -> QApplication:
-    """The one QApplication, with the shipped fonts and the plain style that takes our colours."""
-    app = QApplication.instance() or QApplication([sys.argv[0]])
-    assert isinstance(app, QApplication)
-    app.setApplicationName("Yawning Lantern")
-    app.setStyle("Fusion")
-    load_fonts()
-    return app
-
-
-def spare_the_collector() -> None:
-    """What stands for good need not be looked through again; a study makes and drops many small things at once."""
-    gc.collect()
-    gc.freeze()
-    gc.set_threshold(20_000, 20, 50)
-
-
-def _settings(temporary: bool) -> tuple[Path, QSettings]:
+def _state_folder(temporary: bool) -> Path:
     """Where state is kept; a picture is painted with settings of its own that are forgotten."""
     if temporary:
         import tempfile
 
-        folder = Path(tempfile.mkdtemp(prefix="lantern-"))
-    else:
-        from platformdirs import user_state_path
+        return Path(tempfile.mkdtemp(prefix="lantern-"))
+    from platformdirs import user_state_path
 
-        folder = user_state_path("yawning-lantern", appauthor=False)
-    return folder, QSettings(str(folder / "settings.ini"), QSettings.Format.IniFormat)
+    return user_state_path("yawning-lantern", appauthor=False)
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -102,17 +82,19 @@ def main(arguments: Sequence[str] | None = None) -> int:
         print(f"lantern: {error.sentence()}", file=sys.stderr)
         return 2
     app = make_application()
-    folder, settings = _settings(options.shot is not None)
+    program = make_program(_state_folder(options.shot is not None))
     if options.dark:
-        settings.setValue("dark", True)
-    window = MainWindow(folder, settings)
+        program.be_dark(True)
+    if options.shot is not None:
+        program.settings.setValue("toured", not options.tour)
+        program.resize_text(program.text_size * (options.text / 100 - 1))
+    window = new_window(program)
 
     def begin() -> None:
         spare_the_collector()
-        bench = window.bench
-        assert bench is not None
+        bench = bench_of(window)
         if options.what == "demo":
-            bench.open_demo()
+            bench.files.open_demo()
         elif options.file is not None:
             bench.open_path(options.file)
         if options.page:
@@ -120,8 +102,6 @@ def main(arguments: Sequence[str] | None = None) -> int:
 
     window.ready.connect(begin)
     if options.shot is not None:
-        from yawning_lantern.desktop.shot import paint_shot
-
         return paint_shot(app, window, options)
     window.show()
     return app.exec()

@@ -14,7 +14,7 @@ from PySide6.QtGui import QPaintEvent
 from PySide6.QtWidgets import QApplication, QMainWindow
 
 if TYPE_CHECKING:
-    from yawning_lantern.desktop.window import MainWindow
+    from yawning_lantern.desktop.shell.window import MainWindow
 
 EDITS, SETTLING = 60, 5
 BETWEEN = 0.2  # s between two edits
@@ -45,19 +45,17 @@ def empty() -> None:
 
 
 def _program() -> tuple[QApplication, MainWindow]:
-    from PySide6.QtCore import QSettings
-
-    from yawning_lantern.desktop.__main__ import make_application
-    from yawning_lantern.desktop.window import MainWindow
+    from yawning_lantern.desktop.shell.application import make_application, make_program, new_window
 
     app = make_application()
-    state = Path(tempfile.mkdtemp())
-    return app, MainWindow(state, QSettings(str(state / "s.ini"), QSettings.Format.IniFormat))
+    program = make_program(Path(tempfile.mkdtemp()))
+    program.settings.setValue("toured", True)
+    return app, new_window(program)
 
 
 def first() -> None:
     """The program: memory when its window is first painted, MB."""
-    from yawning_lantern.desktop.band import PageBand
+    from yawning_lantern.desktop.shell.band import PageBand
 
     app, window = _program()
     paint = PageBand.paintEvent
@@ -72,13 +70,12 @@ def first() -> None:
 
 
 def _with_demo() -> tuple[QApplication, MainWindow]:
-    from yawning_lantern.desktop.shot import settle
+    from yawning_lantern.desktop.shot import bench_of, settle
 
     app, window = _program()
 
     def begin() -> None:
-        if window.bench is not None:
-            window.bench.open_demo()
+        bench_of(window).files.open_demo()
 
     window.ready.connect(begin)
     window.show()
@@ -97,12 +94,12 @@ def repaint() -> None:
     """One edit to a repainted Form page, in seconds, a line each; asleep while it waits, as the program is."""
     from PySide6.QtCore import QEventLoop
 
-    from yawning_lantern.desktop.__main__ import spare_the_collector
+    from yawning_lantern.desktop.shell.application import spare_the_collector
+    from yawning_lantern.desktop.shot import bench_of
 
     app, window = _with_demo()
     spare_the_collector()
-    assert window.bench is not None
-    session = window.bench.session
+    session = bench_of(window).session
     for k in range(EDITS):
         begin = time.perf_counter()
         session.give("box", "base", 114.3 - (k % 4) * 1.5875, "edit")
@@ -122,14 +119,13 @@ def repaint() -> None:
 
 def scrub() -> None:
     """The playhead moved to a repainted Opening page, in seconds, a line each."""
-    from yawning_lantern.desktop.__main__ import spare_the_collector
-    from yawning_lantern.desktop.shot import settle
+    from yawning_lantern.desktop.shell.application import spare_the_collector
+    from yawning_lantern.desktop.shot import bench_of, settle
 
     app, window = _with_demo()
     spare_the_collector()
-    assert window.bench is not None
-    page = window.bench.opening
-    window.bench.show_page("opening")
+    page = bench_of(window).opening
+    window.show_page("opening")
     settle(app, window)
     for k in range(EDITS):
         begin = time.perf_counter()

@@ -5,12 +5,24 @@ from __future__ import annotations
 import argparse
 import sys
 import time
+from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QApplication
 
-from yawning_lantern.desktop.window import MainWindow
+from yawning_lantern.desktop.shell.window import MainWindow
+
+if TYPE_CHECKING:  # imported when a window is ready: the first paint does not wait for it
+    from yawning_lantern.desktop.shell.workbench import Workbench
 
 LONGEST = 120.0  # s
+
+
+def bench_of(window: MainWindow) -> Workbench:
+    """What stands in a window that is ready."""
+    from yawning_lantern.desktop.shell.workbench import Workbench
+
+    assert isinstance(window.bench, Workbench)
+    return window.bench
 
 
 def settle(app: QApplication, window: MainWindow, seconds: float = LONGEST) -> bool:
@@ -18,11 +30,10 @@ def settle(app: QApplication, window: MainWindow, seconds: float = LONGEST) -> b
     end = time.monotonic() + seconds
     while time.monotonic() < end:
         app.processEvents()
-        bench = window.bench
-        if bench is not None and bench.is_idle:
+        if window.bench is not None and bench_of(window).is_idle:
             for _ in range(3):
                 app.processEvents()
-            if bench.is_idle:
+            if bench_of(window).is_idle:
                 return True
         time.sleep(0.002)
     return False
@@ -35,8 +46,7 @@ def paint_shot(app: QApplication, window: MainWindow, options: argparse.Namespac
     if not settle(app, window):
         print("lantern: the page did not come to rest", file=sys.stderr)
         return 1
-    bench = window.bench
-    assert bench is not None
+    bench = bench_of(window)
     if options.part:
         bench.session.select(options.part)
     bench.session.move_to(options.position)

@@ -1,9 +1,9 @@
 """Structures: one module per family, each with declared parameters. No family knows another."""
 
-from yawning_lantern.structures.compose import guest_settings, new_guest, start_design, with_layers
-from yawning_lantern.structures.declare import Family, GuestNeed, Parameter, Situation, Sized, Sizes
+from yawning_lantern.structures.compose import copied, guest_settings, new_guest, start_design, with_layers
+from yawning_lantern.structures.kit.declare import Family, GuestNeed, Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.settings import checked_settings, parameter, read_setting
 from yawning_lantern.structures.registry import families, family
-from yawning_lantern.structures.settings import checked_settings, parameter, read_setting
 
 __all__ = [
     "Family",
@@ -12,7 +12,9 @@ __all__ = [
     "Situation",
     "Sized",
     "Sizes",
+    "Start",
     "checked_settings",
+    "copied",
     "families",
     "family",
     "guest_settings",

@@ -20,9 +20,9 @@ from yawning_lantern.design import (
     walk,
 )
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.structures.declare import Family
+from yawning_lantern.structures.kit.declare import Family
+from yawning_lantern.structures.kit.settings import checked_settings
 from yawning_lantern.structures.registry import family
-from yawning_lantern.structures.settings import checked_settings
 
 _OUTERMOST = ("base", "base-depth", "wall", "sheet")
 _CONTENTS = "content-"
@@ -105,6 +105,22 @@ def new_guest(design: Design, kind: Family, name: str = "") -> Element:
     """An element of a family with nothing given, ready to be put on a face. Where nobody named it, it is called after
     its family, with a number where there is one already, so that sentences tell the two apart."""
     return Element(fresh_id(design, kind.id), kind.id, name or _fresh_name(design, kind.name))
+
+
+def copied(design: Design, element: Element) -> Element:
+    """A copy of an element with all that it carries, as this design can take it: ids of its own all through, and a name
+    that tells it from what is there."""
+    names = {one.name for one in walk(design.root)}
+    host = design.root
+
+    def copy(one: Element) -> Element:
+        nonlocal design
+        new = replace(one, id=fresh_id(design, one.id), guests=())
+        design = add_guest(design, host.id, new, Place(""))  # so that the next id is another
+        return replace(new, guests=tuple(copy(guest) for guest in one.guests))
+
+    new = copy(element)
+    return replace(new, name=_fresh_name(design, element.name)) if element.name in names else new
 
 
 def _fresh_name(design: Design, name: str) -> str:

@@ -12,7 +12,7 @@ from yawning_lantern.assembly import Attach, Gap, Instance, Lever, Part, Span, T
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.pattern import Crease, Panel, Piece, Point, area, bounds
 from yawning_lantern.pattern.convex import least_width, shared
-from yawning_lantern.structures.solving import sheet_gap
+from yawning_lantern.structures.kit.solving import sheet_gap
 
 LEAST_GLUE, NO_GLUE = 6.0, 3.0
 """A glued joint is to be as wide as the first, mm; one narrower than the second does not hold. Common practice, no

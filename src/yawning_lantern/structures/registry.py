@@ -5,40 +5,14 @@ from __future__ import annotations
 from functools import lru_cache
 from importlib import import_module
 from importlib.metadata import entry_points
+from pathlib import Path
+from pkgutil import iter_modules
 
 from yawning_lantern.errors import UnknownNameError, nearest
-from yawning_lantern.structures.declare import Family
+from yawning_lantern.structures.kit.declare import Family
 
-_OWN = (
-    "explosion_box",
-    "lid",
-    "tray",
-    "tier_wrap",
-    "drop_front",
-    "drop_ladder",
-    "box_card",
-    "waterfall",
-    "pull_waterfall",
-    "drop_cascade",
-    "flap",
-    "accordion_spine",
-    "gusset_book",
-    "board_cover",
-    "floating_layer",
-    "tent",
-    "v_fold",
-    "stand",
-    "gate_bag",
-    "rosette",
-    "mat",
-    "photo",
-    "tag",
-    "pocket",
-    "belly_band",
-    "ribbon",
-    "strap",
-    "hinge_strip",
-)
+KINDS = ("boxes", "flaps", "books", "popups", "dress", "closures")
+"""Folders of families, in the order they are offered. A module in one of them with an object FAMILY is a family."""
 ENTRY_POINTS = "yawning_lantern.families"
 
 
@@ -46,9 +20,10 @@ ENTRY_POINTS = "yawning_lantern.families"
 def families() -> dict[str, Family]:
     """Every family by id, our own first."""
     found: dict[str, Family] = {}
-    for module in _OWN:
-        own: Family = import_module(f"yawning_lantern.structures.{module}").FAMILY
-        found[own.id] = own
+    for kind in KINDS:
+        for module in sorted(name for _, name, _ in iter_modules([str(Path(__file__).parent / kind)])):
+            own: Family = import_module(f"yawning_lantern.structures.{kind}.{module}").FAMILY
+            found[own.id] = own
     for point in entry_points(group=ENTRY_POINTS):
         other: Family = point.load()
         found.setdefault(other.id, other)

@@ -1,0 +1,1 @@
+"""Form: the nest, the standing and flat views, the cutaway, the fits."""

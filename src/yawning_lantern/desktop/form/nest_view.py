@@ -1,0 +1,244 @@
+"""The nest: structures as sleeves inside sleeves, each with its size. Choose, move and take off parts here."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import (
+    QColor,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPainterPath,
+    QPaintEvent,
+    QPen,
+    QResizeEvent,
+)
+from PySide6.QtWidgets import QWidget
+
+from yawning_lantern.design import Element, Place, find, move_guest, parent_of, walk
+from yawning_lantern.desktop.shared.landing import Landing
+from yawning_lantern.desktop.shared.marks import draw_verdict
+from yawning_lantern.desktop.shared.session import Session
+from yawning_lantern.desktop.shared.theme import DAY, Theme
+from yawning_lantern.errors import LanternError
+from yawning_lantern.measure import format_size
+from yawning_lantern.study import Study
+
+HEAD = 42.0
+FOOT = 7.0
+INSET = 9.0
+BETWEEN = 5.0
+_WORST = ("clash", "tight", "snug", "loose", "easy")
+
+
+@dataclass(frozen=True, slots=True)
+class Sleeve:
+    """One element's place in the picture."""
+
+    element: str
+    box: QRectF
+    depth: int
+
+
+class NestView(Landing):
+    """Sleeves; up and down choose, Delete takes off, dragging puts a part on another's face of the same name."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(session, parent)
+        self.theme: Theme = DAY
+        self._sleeves: list[Sleeve] = []
+        self._told: dict[str, tuple[str, str]] = {}
+        self._faces: dict[str, str] = {}
+        self._dragged: str | None = None
+        self._over: str | None = None
+        self._pressed = QPointF()
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Nest")
+        for signal in (session.studied, session.selected, session.troubled):
+            signal.connect(self._refresh)
+        self._refresh()
+
+    def sizeHint(self) -> QSize:
+        return QSize(226, int(max((s.box.bottom() for s in self._sleeves), default=80.0)) + 10)
+
+    def _refresh(self) -> None:
+        self._sleeves = []
+        self._lay(self._session.design.root, 4.0, 4.0, 0)
+        height = self.sizeHint().height()
+        if height != self.minimumHeight():
+            self.setMinimumHeight(height)
+        study = self._session.study
+        self._told = {s.element: self._figures(study, s.element) for s in self._sleeves}
+        self._faces = {s.element: self._face_words(study, s.element) for s in self._sleeves}
+        element = self._session.selected_element()
+        parts = len(self._sleeves)
+        self.setAccessibleDescription(f"{element.name or element.family} is chosen, one of {parts} parts.")
+        self.update()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        self._refresh()
+        super().resizeEvent(event)
+
+    def _lay(self, element: Element, x: float, y: float, depth: int) -> float:
+        index = len(self._sleeves)
+        self._sleeves.append(Sleeve(element.id, QRectF(), depth))
+        width = self.width() - 2 * x
+        foot = y + HEAD
+        for guest in element.guests:
+            foot = self._lay(guest, x + INSET, foot, depth + 1) + BETWEEN
+        bottom = foot + (FOOT - BETWEEN if element.guests else 0.0)
+        self._sleeves[index] = Sleeve(element.id, QRectF(x, y, width, bottom - y), depth)
+        return bottom
+
+    def _figures(self, study: Study | None, element: str) -> tuple[str, str]:
+        """Size words, and the worst verdict."""
+        if study is None or element not in study.resolved:
+            return "", ""
+        r = study.resolved[element]
+        kinds = {p.id: p for p in r.family.parameters}
+        values = tuple(r.sizes[k].length for k in r.family.headline if k in r.sizes and kinds[k].kind == "length")
+        counts = [
+            f"{r.sizes[k].length:.0f} {kinds[k].label.lower()}"
+            for k in r.family.headline
+            if k in r.sizes and kinds[k].kind == "count"
+        ]
+        verdicts = {c.verdict for c in study.checks if c.gap.element == element and not c.is_fine}
+        worst = next((v for v in _WORST if v in verdicts), "")
+        return " · ".join([format_size(values, self._session.design.units, glyphs=True), *counts]), worst
+
+    @staticmethod
+    def _face_words(study: Study | None, element: str) -> str:
+        """Where a part sits, in few words; nothing where that goes without saying."""
+        if study is None or element not in study.resolved:
+            return ""
+        r = study.resolved[element]
+        if not r.host or r.place.face in ("floor", "mouth"):
+            return ""
+        words = dict(study.resolved[r.host].family.faces).get(r.place.face, r.place.face)
+        return words.replace(" wall, inside", ", in").replace(" wall, outside", ", out").replace("top, outside", "top")
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        t = self.theme
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        study = self._session.study
+        for sleeve in self._sleeves:
+            element = find(self._session.design, sleeve.element)
+            chosen = sleeve.element == self._session.selection
+            box = sleeve.box
+            path = self._sleeve_path(box)
+            fill = QColor(t.field if sleeve.depth % 2 else t.card)
+            painter.setPen(QPen(t.colour("lamp") if chosen else t.colour("line"), 2.2 if chosen else 1.2))
+            if sleeve.element == self._over:
+                painter.setPen(QPen(t.colour("worked"), 2.5, Qt.PenStyle.DashLine))
+            painter.setBrush(fill)
+            painter.drawPath(path)
+            if study is not None and element.id in study.resolved:
+                paper = QColor(study.resolved[element.id].final.paper.front)
+                painter.setPen(Qt.PenStyle.NoPen)
+                painter.setBrush(paper)
+                painter.drawRect(QRectF(box.left() + 1.5, box.top() + 8, 5, HEAD - 14))
+            size, worst = self._told.get(element.id, ("", ""))
+            face = self._faces.get(element.id, "")
+            font = painter.font()
+            font.setBold(True)
+            painter.setFont(font)
+            painter.setPen(t.colour("ink"))
+            name = painter.fontMetrics().elidedText(
+                element.name or element.family, Qt.TextElideMode.ElideRight, int(box.width() - 42)
+            )
+            painter.drawText(
+                QRectF(box.left() + 13, box.top() + 5, box.width() - 38, 18), Qt.AlignmentFlag.AlignVCenter, name
+            )
+            font.setBold(False)
+            painter.setFont(font)
+            painter.setPen(t.colour("faint"))
+            words = size + (f" · {face}" if face else "")
+            words = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, int(box.width() - 20))
+            painter.drawText(
+                QRectF(box.left() + 13, box.top() + 21, box.width() - 16, 18), Qt.AlignmentFlag.AlignVCenter, words
+            )
+            if worst:
+                draw_verdict(painter, worst, QPointF(box.right() - 14, box.top() + 14), 11, t)
+        if self.hasFocus():
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(QPen(t.colour("lamp"), 1, Qt.PenStyle.DotLine))
+            painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
+
+    @staticmethod
+    def _sleeve_path(box: QRectF) -> QPainterPath:
+        """A sleeve: open at the top, where a notch is punched for a finger."""
+        path = QPainterPath()
+        notch = min(9.0, box.width() / 8)
+        middle = box.right() - 34
+        path.moveTo(box.topLeft())
+        path.lineTo(middle - notch, box.top())
+        path.arcTo(QRectF(middle - notch, box.top() - notch * 0.55, 2 * notch, notch * 1.1), 180, 180)
+        path.lineTo(box.topRight())
+        path.lineTo(box.bottomRight())
+        path.lineTo(box.bottomLeft())
+        path.closeSubpath()
+        return path
+
+    def sleeve_at(self, at: QPointF) -> str | None:
+        """The innermost element under a pixel."""
+        found = [s for s in self._sleeves if s.box.contains(at)]
+        return max(found, key=lambda s: s.depth).element if found else None
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        element = self.sleeve_at(event.position())
+        if element:
+            self._session.select(element)
+        self._dragged, self._pressed = element, event.position()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._dragged is None or (event.position() - self._pressed).manhattanLength() < 10:
+            return
+        self._over = self.sleeve_at(event.position())
+        self.setCursor(Qt.CursorShape.ClosedHandCursor)
+        self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        dragged, over = self._dragged, self._over
+        self._dragged = self._over = None
+        self.setCursor(Qt.CursorShape.ArrowCursor)
+        self.update()
+        if dragged and over and over != dragged:
+            self.put(dragged, over)
+
+    def put(self, element_id: str, host_id: str) -> None:
+        """Put a part on the face of the same name of another host, or on its first face."""
+        design, study = self._session.design, self._session.study
+        host = parent_of(design, element_id)
+        if host is None or host.id == host_id or study is None or host_id not in study.resolved:
+            return
+        element = find(design, element_id)
+        faces = [face for face, _ in study.resolved[host_id].family.faces if face in study.resolved[host_id].rooms]
+        old = element.place or Place("floor")
+        face = old.face if old.face in faces else (faces[0] if faces else None)
+        if face is None:
+            return
+        try:
+            moved = move_guest(design, element_id, host_id, Place(face, 0.0, 0.0, old.turn))
+        except LanternError as error:
+            self._session.tell(error.sentence())
+            return
+        self._session.edit(moved, f"move {element.name or element.family}")
+
+    def host_at(self, at: QPointF) -> str | None:
+        return self.sleeve_at(at)
+
+    def mark(self, at: QPointF | None) -> None:
+        self._over = self.sleeve_at(at) if at is not None else None
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        ids = [element.id for element in walk(self._session.design.root)]
+        step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}.get(Qt.Key(event.key()))
+        if step is None:
+            super().keyPressEvent(event)
+            return
+        at = ids.index(self._session.selection) + step
+        if 0 <= at < len(ids):
+            self._session.select(ids[at])

@@ -1,0 +1,1 @@
+"""Idea: where a design begins."""

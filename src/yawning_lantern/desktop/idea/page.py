@@ -1,0 +1,121 @@
+"""Idea: any structure, three ways in, and the designs that were open lately."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtCore import QSize, Qt, Signal
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+
+from yawning_lantern.desktop.idea.asking import Asking
+from yawning_lantern.desktop.shared.shelf import Shelf
+from yawning_lantern.desktop.shared.theme import Theme
+from yawning_lantern.desktop.shared.thumbs import Thumbs
+from yawning_lantern.measure import Units
+
+RECENT = 4
+CELL = QSize(103, 70)
+
+
+class IdeaPage(QWidget):
+    """`started` carries a new design, `opened` a path, `demo` asks for the demo design."""
+
+    started = Signal(object)
+    opened = Signal(object)
+    browse = Signal()
+    demo = Signal()
+
+    def __init__(self, units: Units, thumbs: Thumbs, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._thumbs = thumbs
+        self.asking = Asking(units)
+        self.asking.started.connect(self.started)
+        self.gallery = Shelf(thumbs, CELL, draggable=False)
+        self.gallery.setObjectName("gallery")
+        self.gallery.choose(self.asking.kind.id)
+        self.gallery.currentItemChanged.connect(lambda *_: self._ask())
+        self.gallery.taken.connect(lambda _: self.asking.begin())
+        self.find = QLineEdit()
+        self.find.setPlaceholderText("Find a structure: box, flap, pop-up …")
+        self.find.setAccessibleName("Find a structure")
+        self.find.setClearButtonEnabled(False)
+        self.find.textChanged.connect(self.gallery.seek)
+        self.find.returnPressed.connect(self.gallery.setFocus)
+        self.nothing = QLabel("No structure is called that. Try one word of it.")
+        self.nothing.setObjectName("faint")
+        self.nothing.setWordWrap(True)
+        self.gallery.sought.connect(lambda count: self.nothing.setVisible(count == 0))
+        self.nothing.hide()
+        self._recent = QVBoxLayout()
+        self._recent.setSpacing(2)
+        left = QVBoxLayout()
+        left.setSpacing(6)
+        left.addWidget(_titled("Begin with a structure", "title"))
+        left.addWidget(self.find)
+        left.addWidget(self.nothing)
+        left.addWidget(self.gallery, 1)
+        left.addWidget(_titled("Open lately", "heading"))
+        left.addLayout(self._recent)
+        buttons = QHBoxLayout()
+        for words, signal in (("Open a design …", self.browse), ("Open the demo", self.demo)):
+            button = QPushButton(words)
+            button.clicked.connect(signal)
+            buttons.addWidget(button)
+        left.addLayout(buttons)
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(14, 10, 18, 10)
+        layout.setSpacing(16)
+        layout.addLayout(left, 5)
+        layout.addWidget(self.asking, 11)
+        self.show_recent([])
+
+    @property
+    def is_idle(self) -> bool:
+        """Whether every picture is up to date."""
+        return self._thumbs.is_idle and self.asking.is_idle
+
+    def _ask(self) -> None:
+        name = self.gallery.current_family()
+        if name and name != self.asking.kind.id:
+            self.asking.ask(name)
+
+    def foresee(self) -> None:
+        """Show what would come of it, and every structure's picture."""
+        if self.asking.study is None:
+            self.asking.ask(self.asking.kind.id)
+        self._thumbs.draw_all()
+
+    def stop(self) -> None:
+        """Work nothing out any more."""
+        self.asking.runner.stop()
+
+    def show_recent(self, paths: list[Path]) -> None:
+        """List designs that were open lately, newest first."""
+        while (item := self._recent.takeAt(0)) is not None:
+            widget = item.widget()
+            if widget is not None:
+                widget.hide()
+                widget.deleteLater()
+        for path in paths[:RECENT]:
+            button = QPushButton(path.stem)
+            button.setFlat(True)
+            button.setToolTip(str(path))
+            button.setStyleSheet("text-align: left;")
+            button.clicked.connect(lambda _=False, p=path: self.opened.emit(p))
+            self._recent.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
+        if not paths:
+            self._recent.addWidget(_titled("Designs you save will stand here.", "faint"))
+
+    def set_units(self, units: Units) -> None:
+        """Read and show lengths in other units."""
+        self.asking.set_units(units)
+
+    def set_theme(self, theme: Theme) -> None:
+        """Colours for the pictures."""
+        self.asking.set_theme(theme)
+
+
+def _titled(words: str, kind: str) -> QLabel:
+    label = QLabel(words)
+    label.setObjectName(kind)
+    return label

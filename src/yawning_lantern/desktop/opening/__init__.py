@@ -1,0 +1,1 @@
+"""Opening: the order, its lanes, and what is in the way."""

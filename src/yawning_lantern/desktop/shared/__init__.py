@@ -1,0 +1,1 @@
+"""What several pages use: session, theme, background work, notices, views of a whole design."""

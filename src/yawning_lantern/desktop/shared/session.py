@@ -1,0 +1,202 @@
+"""What is open: the design with its history, its study, what is selected, and where it is saved."""
+
+from __future__ import annotations
+
+import time
+from pathlib import Path
+
+from PySide6.QtCore import QObject, QTimer, Signal
+
+from yawning_lantern.design import Design, Element, History, Value, find, set_value, walk
+from yawning_lantern.desktop.shared.runner import Runner
+from yawning_lantern.errors import LanternError, WriteError
+from yawning_lantern.exchange.design_file import fingerprint, read_design, write_design
+from yawning_lantern.exchange.recovery import Recovery
+from yawning_lantern.study import Study, known_names
+
+AUTOSAVE_AFTER = 700  # ms after an edit
+SHORT = 0.045  # s: a study of a design whose last one took less is made at once; a longer one leaves the GUI thread
+
+
+class Session(QObject):
+    """One open design.
+
+    `is_refused`: the design as it is now cannot be made at all, `trouble` says why.
+    `changed`: the design is another. `studied`: a study of it arrived. `troubled`: what is wrong, or "".
+    `selected`: another element. `moved`: another place between flat and open. `saved`: the file or its state changed.
+    """
+
+    changed = Signal()
+    studied = Signal()
+    troubled = Signal(str)
+    selected = Signal()
+    moved = Signal()
+    saved = Signal()
+
+    def __init__(self, recovery: Recovery, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.history = History.start(Design(Element("box", "explosion-box", "Explosion box")))
+        self.is_open = False
+        self.path: Path | None = None
+        self.study: Study | None = None
+        self.trouble = ""
+        self.is_refused = False
+        self.selection = self.history.design.root.id
+        self.position = 0.0
+        self.recovery = recovery
+        self._clean: Design | None = None
+        self._print: str | None = None
+        self._took = SHORT
+        self._runner = Runner(self)
+        self._runner.answered.connect(self._answered)
+        self._autosave = QTimer(self)
+        self._autosave.setSingleShot(True)
+        self._autosave.setInterval(AUTOSAVE_AFTER)
+        self._autosave.timeout.connect(self.autosave)
+
+    @property
+    def design(self) -> Design:
+        """The design as it is now."""
+        return self.history.design
+
+    @property
+    def is_dirty(self) -> bool:
+        """Whether there is something to save."""
+        return self.is_open and self.design != self._clean
+
+    @property
+    def is_idle(self) -> bool:
+        """Whether the study belongs to the design as it is now, or the design cannot be studied."""
+        return not self._runner.is_busy
+
+    def start(self, design: Design, path: Path | None = None, *, dirty: bool = False) -> None:
+        """Open a design; the history begins anew."""
+        self.history = History.start(design)
+        self.path = path
+        self.is_open = True
+        self.study = None
+        self.position = 0.0
+        self._clean = None if dirty else design
+        self._print = fingerprint(path) if path is not None else None
+        self.selection = design.root.id
+        self._restudy()
+        self.saved.emit()
+        self.selected.emit()
+
+    def open_file(self, path: Path) -> None:
+        """Open a file. Raises LanternError; the open design then stays as it was.
+
+        A design whose values cannot be made is opened all the same, with what would help; one that names what this
+        program does not know is not."""
+        design = read_design(path)
+        known_names(design)
+        self.start(design, path)
+
+    def save(self, path: Path) -> None:
+        """Save to a file. Raises WriteError."""
+        write_design(self.design, path)
+        self.path, self._clean, self._print = path, self.design, fingerprint(path)
+        self.recovery.discard()
+        self.saved.emit()
+
+    def is_changed_on_disk(self, path: Path) -> bool:
+        """Whether a file is there that is not what was read from it or saved to it last."""
+        there = fingerprint(path)
+        return there is not None and (path != self.path or there != self._print)
+
+    def edit(self, design: Design, words: str, gesture: str = "") -> None:
+        """One step. Edits of one gesture join into one step."""
+        before = self.history
+        self.history = self.history.push(design, words, gesture)
+        if self.history is not before:
+            self._restudy()
+
+    def give(self, element: str, parameter: str, value: Value | None, words: str, gesture: str = "") -> None:
+        """Give a setting of an element, or with None let it be worked out."""
+        self.edit(set_value(self.design, element, parameter, value), words, gesture)
+
+    def undo(self) -> None:
+        """One step back."""
+        self.history = self.history.undo()
+        self._restudy()
+
+    def redo(self) -> None:
+        """One step on."""
+        self.history = self.history.redo()
+        self._restudy()
+
+    def select(self, element: str) -> None:
+        """Select an element of the nest."""
+        if element != self.selection:
+            self.selection = element
+            self.selected.emit()
+
+    def selected_element(self) -> Element:
+        """The selected element."""
+        return find(self.design, self.selection)
+
+    def move_to(self, position: float) -> None:
+        """Go to a place from flat (−1) over shut (0) to open (1)."""
+        self.position = max(-1.0, min(1.0, position))
+        self.moved.emit()
+
+    def autosave(self) -> bool:
+        """Keep the design for recovery; gives whether that was done. What is wrong is told in the trouble strip."""
+        try:
+            if self.is_dirty:
+                self.recovery.save(self.design, self.path)
+            else:
+                self.recovery.discard()
+        except WriteError as error:
+            self.tell(f"The autosave failed. {error.sentence()}")
+            return False
+        return True
+
+    def close(self) -> None:
+        """End well: nothing is left to recover."""
+        self._autosave.stop()
+        self._runner.stop()
+        self.recovery.discard()
+
+    def _restudy(self) -> None:
+        if self.selection not in {element.id for element in walk(self.design.root)}:
+            self.selection = self.design.root.id
+            self.selected.emit()
+        design, before, position = self.design, self.study, self.position
+
+        def work() -> tuple[Study, float]:
+            begin = time.perf_counter()
+            study = Study(design, before=before)
+            _ = study.checks, study.closed, study.mount_frames
+            study.picture(position)
+            return study, time.perf_counter() - begin
+
+        if not self._autosave.isActive():  # the first edit that is not kept yet sets the time, however many follow
+            self._autosave.start()
+        self.changed.emit()
+        if self._took < SHORT and before is not None and not self._runner.is_busy:
+            try:
+                answer: object = work()
+            except LanternError as error:
+                answer = error
+            self._answered(answer)
+        else:
+            self._runner.submit(work)
+
+    def _answered(self, answer: object) -> None:
+        self.is_refused = isinstance(answer, LanternError)
+        if isinstance(answer, LanternError):
+            self.tell(answer.sentence())
+        elif isinstance(answer, BaseException):
+            raise answer
+        else:
+            assert isinstance(answer, tuple)
+            self.study, self._took = answer
+            self.tell("")
+            self.studied.emit()
+
+    def tell(self, words: str) -> None:
+        """Say what is wrong now, or with no words that nothing is."""
+        if words != self.trouble or self.is_refused:
+            self.trouble = words
+            self.troubled.emit(words)

@@ -1,0 +1,98 @@
+"""Small pictures of every structure, half open, drawn by the program itself off the GUI thread."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QObject, QSize, Qt, Signal
+from PySide6.QtGui import QImage, QPainter, QPixmap
+
+from yawning_lantern.desktop.shared.runner import Runner
+from yawning_lantern.desktop.shared.scene import ScenePainter
+from yawning_lantern.desktop.shared.theme import DAY, Theme
+from yawning_lantern.fold.camera import Camera
+from yawning_lantern.structures import families, start_design
+from yawning_lantern.study import Study
+
+HALF_OPEN = 0.5
+SIZE = QSize(132, 92)
+_drawn: dict[tuple[str, bool], QImage] = {}  # one set for all windows of a process
+
+
+class Thumbs(QObject):
+    """Draws the pictures one after the other; `drawn` carries the id of a family whose picture is there."""
+
+    drawn = Signal(str)
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.theme: Theme = DAY
+        self.pictures: dict[str, QPixmap] = {}
+        self._studies: dict[str, Study] = {}
+        self._left: list[str] = []
+        self._runner = Runner(self)
+        self._runner.answered.connect(self._answered)
+
+    @property
+    def is_idle(self) -> bool:
+        """Whether every picture that was asked for is there."""
+        return not self._left and not self._runner.is_busy
+
+    def draw_all(self) -> None:
+        """Draw what is missing."""
+        for name in families():
+            image = _drawn.get((name, self.theme.dark))
+            if name not in self.pictures and image is not None:
+                self._keep(name, image)
+        self._left = [name for name in families() if name not in self.pictures]
+        self._next()
+
+    def set_theme(self, theme: Theme) -> None:
+        """Other colours: draw again what was drawn."""
+        if theme is not self.theme:
+            self.theme = theme
+            if self.pictures:
+                self.pictures.clear()
+                self.draw_all()
+
+    def stop(self) -> None:
+        """Draw no more."""
+        self._left.clear()
+        self._runner.stop()
+
+    def _next(self) -> None:
+        if not self._left or self._runner.is_busy:
+            return
+        name, theme = self._left.pop(0), self.theme
+        known = self._studies.get(name)
+
+        def work() -> tuple[str, Theme, Study, QImage]:
+            study = known or Study(start_design(name, {}))
+            return name, theme, study, picture(study, HALF_OPEN, theme, SIZE)
+
+        self._runner.submit(work)
+
+    def _answered(self, answer: object) -> None:
+        if isinstance(answer, BaseException):
+            raise answer
+        assert isinstance(answer, tuple)
+        name, theme, study, image = answer
+        self._studies[name] = study
+        _drawn[name, theme.dark] = image
+        if theme is self.theme:
+            self._keep(name, image)
+        self._next()
+
+    def _keep(self, name: str, image: QImage) -> None:
+        self.pictures[name] = QPixmap.fromImage(image)
+        self.drawn.emit(name)
+
+
+def picture(study: Study, position: float, theme: Theme, size: QSize) -> QImage:
+    """A picture of a study at a place between flat and open, twice as fine as it is shown."""
+    image = QImage(size * 2, QImage.Format.Format_ARGB32_Premultiplied)
+    image.setDevicePixelRatio(2.0)
+    image.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(image)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    ScenePainter(study, position, Camera(), (float(size.width()), float(size.height())), theme).paint(painter)
+    painter.end()
+    return image

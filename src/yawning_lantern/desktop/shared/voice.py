@@ -1,0 +1,16 @@
+"""How pages and commands speak to the maker: in passing, or in a strip that stays until it is closed."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from yawning_lantern.errors import LanternError
+
+
+@dataclass(frozen=True, slots=True)
+class Voice:
+    """`say` tells something in passing; `complain` tells what went wrong, and what follows from it."""
+
+    say: Callable[[str], None]
+    complain: Callable[[LanternError, str], None]

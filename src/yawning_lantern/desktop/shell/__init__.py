@@ -1,0 +1,1 @@
+"""The window and what holds it together: menus, commands, files, looks, exports."""

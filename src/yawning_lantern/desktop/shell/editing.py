@@ -1,0 +1,125 @@
+"""The Edit menu: steps back and on, and what is done to the chosen part."""
+
+from __future__ import annotations
+
+from msgspec.structs import replace
+from PySide6.QtCore import QObject, QPoint
+from PySide6.QtWidgets import QInputDialog, QMenu
+
+from yawning_lantern.design import Element, Place, parent_of, replace_element
+from yawning_lantern.desktop.form.page import FormPage
+from yawning_lantern.desktop.shared.putting import offer_faces, put_element, suiting_faces
+from yawning_lantern.desktop.shared.session import Session
+from yawning_lantern.desktop.shared.voice import Voice
+from yawning_lantern.desktop.shell import clipboard
+from yawning_lantern.desktop.shell.commands import Command
+from yawning_lantern.errors import LanternError
+from yawning_lantern.structures import copied
+
+
+class Editing(QObject):
+    """Edits of one session. What is typed and not entered yet is entered first."""
+
+    def __init__(self, session: Session, form: FormPage, voice: Voice) -> None:
+        super().__init__(form)
+        self._session, self._form, self._voice = session, form, voice
+        self.faces: QMenu | None = None
+
+    def commands(self) -> tuple[Command, ...]:
+        """The Edit menu."""
+        s = self._session
+        return (
+            Command("undo", "&Edit", "&Undo", s.undo, "Ctrl+Z", lambda: bool(s.history.undo_words)),
+            Command(
+                "redo", "&Edit", "&Redo", s.redo, "Ctrl+Shift+Z", lambda: bool(s.history.redo_words), ends_group=True
+            ),
+            Command("cut_part", "&Edit", "Cu&t part", self.cut, "Ctrl+X", self._is_guest),
+            Command("copy_part", "&Edit", "&Copy part", self.copy, "Ctrl+C", self._is_open),
+            Command(
+                "paste_part", "&Edit", "&Paste on it", self.paste, "Ctrl+V", self._has_study,
+                about="Put the part that was cut or copied, here or in another window, on the chosen one",
+            ),
+            Command(
+                "duplicate_part", "&Edit", "&Duplicate part", self.duplicate, "Ctrl+Shift+D", self._is_guest,
+                ends_group=True, about="Once more on a face of the same part that is free, or beside it",
+            ),
+            Command("rename_part", "&Edit", "Re&name part …", self.rename, "F2", self._is_open),
+            Command("turn_part", "&Edit", "Turn part a &quarter", self.turn, "Ctrl+T", self._is_guest),
+            Command(
+                "put_part", "&Edit", "Put a &structure on it …", self._form.begin_putting, "Ctrl+K", self._has_study,
+                about="Go to the structures: arrows choose one, Enter puts it on the chosen part",
+            ),
+            Command(
+                "remove_part", "&Edit", "Take &off part", self._form.remove_selected, "Ctrl+Delete", self._is_guest
+            ),
+        )  # fmt: skip
+
+    def _is_open(self) -> bool:
+        return self._session.is_open
+
+    def _has_study(self) -> bool:
+        return self._session.study is not None
+
+    def _is_guest(self) -> bool:
+        return self._session.is_open and self._session.selection != self._session.design.root.id
+
+    def copy(self) -> None:
+        """The chosen part onto the clipboard."""
+        self._form.measures.commit_typed()
+        element = self._session.selected_element()
+        clipboard.keep(self._session.design, element)
+        self._voice.say(f"{element.name or element.family} is on the clipboard.")
+
+    def cut(self) -> None:
+        """The chosen part onto the clipboard, and off its host."""
+        if self._is_guest():
+            self.copy()
+            self._form.remove_selected()
+
+    def paste(self) -> None:
+        """What is on the clipboard onto a face of the chosen part."""
+        self._form.measures.commit_typed()
+        try:
+            element = clipboard.kept()
+        except LanternError as error:
+            self._voice.complain(error, "Nothing was put on.")
+            return
+        if element is None:
+            self._voice.say("No part is on the clipboard. Choose one in the nest and copy it first.")
+            return
+        host, part = self._session.selection, element
+        at = self._form.nest.mapToGlobal(QPoint(40, 40))
+        self.faces = offer_faces(
+            self._session, host, part.family, self._form, at, lambda face: self._put(host, Place(face), part, "paste")
+        )
+
+    def _put(self, host: str, place: Place, element: Element, word: str) -> None:
+        put_element(self._session, host, place, copied(self._session.design, element), word)
+
+    def duplicate(self) -> None:
+        """The chosen part once more on its host: on a free face that suits, else on the same."""
+        self._form.measures.commit_typed()
+        element = self._session.selected_element()
+        host = parent_of(self._session.design, element.id)
+        if host is None or element.place is None:
+            return
+        taken = {guest.place.face for guest in host.guests if guest.place}
+        free = [face for face, _ in suiting_faces(self._session, host.id, element.family) if face not in taken]
+        place = replace(element.place, face=free[0]) if free else element.place
+        self._put(host.id, place, element, "duplicate")
+
+    def rename(self) -> None:
+        """Give the chosen part a name of the maker's own."""
+        element = self._session.selected_element()
+        name, done = QInputDialog.getText(self._form, "Name of the part", "Name", text=element.name)
+        if done and name.strip():
+            design = replace_element(self._session.design, element.id, lambda e: replace(e, name=name.strip()[:60]))
+            self._session.edit(design, "rename")
+
+    def turn(self) -> None:
+        """Turn the chosen part a quarter on its face."""
+        element = self._session.selected_element()
+        if element.place is not None:
+            place = replace(element.place, turn=(element.place.turn + 1) % 4)
+            design = replace_element(self._session.design, element.id, lambda e: replace(e, place=place))
+            self._session.edit(design, "turn a quarter")

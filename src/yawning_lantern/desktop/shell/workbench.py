@@ -1,0 +1,206 @@
+"""What stands in a window: one session, its pages, and the commands, each handed what it needs."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QObject, QTimer
+
+from yawning_lantern.desktop.form.page import FormPage
+from yawning_lantern.desktop.idea.page import IdeaPage
+from yawning_lantern.desktop.opening.page import OpeningPage
+from yawning_lantern.desktop.shared.notice import Notice
+from yawning_lantern.desktop.shared.session import Session
+from yawning_lantern.desktop.shared.thumbs import Thumbs
+from yawning_lantern.desktop.shared.voice import Voice
+from yawning_lantern.desktop.shell.commands import Command
+from yawning_lantern.desktop.shell.editing import Editing
+from yawning_lantern.desktop.shell.exports import Exports
+from yawning_lantern.desktop.shell.files import Files
+from yawning_lantern.desktop.shell.guidance import Guidance
+from yawning_lantern.desktop.shell.looks import Looks
+from yawning_lantern.desktop.shell.opening_commands import OpeningCommands
+from yawning_lantern.desktop.shell.window import PAGES, MainWindow
+from yawning_lantern.desktop.shell.writing import Writer
+from yawning_lantern.desktop.stock.page import StockPage
+from yawning_lantern.errors import LanternError
+from yawning_lantern.exchange.recovery import Recovery
+from yawning_lantern.opening import Opening
+from yawning_lantern.study import Study
+
+SHELF_AFTER = 600  # ms until the shelf draws its pictures: the design comes first
+SAID_FOR = 8000  # ms
+
+
+class Workbench(QObject):
+    """One session in one window. `another` makes one more window."""
+
+    def __init__(self, window: MainWindow, another: Callable[[], MainWindow]) -> None:
+        super().__init__(window)
+        self.window = window
+        program = window.program
+        self.session = Session(Recovery(program.state_folder / "autosave"), self)
+        units = "mm" if program.settings.value("units", "in") == "mm" else "in"
+        voice = Voice(self.say, self.complain)
+        self.thumbs = Thumbs(self)
+        self.idea = IdeaPage(units, self.thumbs)
+        self.stock = StockPage(self.session)
+        self.form = FormPage(self.session, self.thumbs, lambda: self.show_page("form"))
+        self.opening = OpeningPage(self.session)
+        self.pages = {"idea": self.idea, "stock": self.stock, "form": self.form, "opening": self.opening}
+        for page in self.pages.values():
+            window.stack.addWidget(page)
+        commit = self.form.measures.commit_typed
+        self.writer = Writer(voice, self)
+        self.files = Files(window, self.session, voice, commit, another)
+        self.exports = Exports(window, self.session, voice, commit, self._known_opening, self.writer)
+        self.editing = Editing(self.session, self.form, voice)
+        self.looks = Looks(program, self.session, self.idea, self.form)
+        self.opening_commands = OpeningCommands(
+            self.session, self.opening, lambda: self.show_page("opening"), voice, self.writer
+        )
+        self.guidance = Guidance(window, self.session, self.form, self.shown_page)
+        window.take((
+            *self.files.commands(), *self.exports.commands(),
+            Command("quit_program", "&Design", "&Quit", self.quit_program, "Ctrl+Q"),
+            *self.editing.commands(), *self.looks.commands(), *self._going(), *self.opening_commands.commands(),
+            *self.guidance.commands(),
+        ))  # fmt: skip
+        window.menus["&Design"].insertMenu(window.actions_by_id["save_design"], window.recent_menu)
+        window.menus["&Window"].aboutToShow.connect(self._list_windows)
+        self._listen()
+        self.idea.show_recent(self.files.recent.paths())
+        self.dress()
+        self.show_page("idea")
+        if len(program.windows) == 1:
+            for leftover in self.session.recovery.leftovers():
+                self.files.offer(leftover)
+        self.refresh()
+
+    def _listen(self) -> None:
+        self.idea.started.connect(self.files.begin)
+        self.idea.opened.connect(self.files.open_path)
+        self.idea.browse.connect(self.files.open_design)
+        self.idea.demo.connect(self.files.open_demo)
+        self.files.begun.connect(lambda: self.show_page("form"))
+        self.files.listed.connect(lambda: self.idea.show_recent(self.files.recent.paths()))
+        self.opening.work.changed.connect(self.refresh)
+        self.window.program.dressed.connect(self.dress)
+        session = self.session
+        for signal in (session.changed, session.studied, session.saved, session.selected, session.troubled):
+            signal.connect(self.refresh)
+        self.form.sides.toggled.connect(self.window.refresh)
+        self.form.enlarged.connect(self.window.refresh)
+
+    def _going(self) -> tuple[Command, ...]:
+        """The Go menu."""
+
+        def to(page: str) -> Callable[[], None]:
+            return lambda: self.show_page(page)
+
+        def may(page: str) -> Callable[[], bool]:
+            return lambda: page == "idea" or self.session.is_open
+
+        return tuple(
+            Command(f"page_{page}", "&Go", f"&{words}", to(page), f"Alt+{n}", may(page), about=f"The page {words}")
+            for n, (page, words) in enumerate(PAGES, 1)
+        )
+
+    def _known_opening(self, study: Study) -> Opening | None:
+        known = self.opening.work.found
+        return known.opening if known is not None and known.study is study else None
+
+    def _list_windows(self) -> None:
+        """One line for every open design."""
+        menu = self.window.menus["&Window"]
+        menu.clear()
+        for window in self.window.program.windows:
+            action = menu.addAction(window.windowTitle())
+            action.setCheckable(True)
+            action.setChecked(window is self.window)
+            action.triggered.connect(lambda _=False, w=window: (w.raise_(), w.activateWindow()))
+
+    # -- state of the window
+
+    def shown_page(self) -> str:
+        """The page that is shown."""
+        return next(name for name, page in self.pages.items() if page is self.window.stack.currentWidget())
+
+    def show_page(self, page: str) -> None:
+        """Go to a page; without a design only Idea is there."""
+        if page != "idea" and not self.session.is_open:
+            self.say("There is no design yet. Begin one here, or open one.")
+            page = "idea"
+        if page == "idea":
+            self.idea.foresee()
+        if page == "form":
+            QTimer.singleShot(SHELF_AFTER, self.thumbs, self.thumbs.draw_all)
+        self.window.band.show_page(page)
+        self.window.stack.setCurrentWidget(self.pages[page])
+
+    @property
+    def is_idle(self) -> bool:
+        """Whether nothing is being worked out."""
+        form = self.form
+        parts = (self.session, form.fits, form.flat.sides, form.advice, self.idea, self.opening, self.writer)
+        return all(one.is_idle for one in parts)
+
+    def refresh(self) -> None:
+        """Title, commands, marks on the band."""
+        session, window = self.session, self.window
+        window.refresh()
+        window.actions_by_id["undo"].setText(f"&Undo {session.history.undo_words}".strip())
+        window.actions_by_id["redo"].setText(f"&Redo {session.history.redo_words}".strip())
+        name = session.path.stem if session.path else session.design.name
+        star = "*" if session.is_dirty else ""
+        window.setWindowTitle(f"{name}{star} – Yawning Lantern" if session.is_open else "Yawning Lantern")
+        words = session.trouble
+        if not words and session.study is not None and session.study.has_clash:
+            words = "something clashes"
+        window.band.warn("form", words)
+        known = self.opening.work.current
+        window.band.warn("opening", "it does not open" if known is not None and not known.opening.works else "")
+        if session.study is not None:
+            self.exports.follow(session.study)
+
+    def dress(self) -> None:
+        """Give every page the program's theme."""
+        theme = self.window.program.theme
+        for page in (self.form, self.opening, self.idea, self.thumbs):
+            page.set_theme(theme)
+        self.window.band.theme = theme
+        self.window.band.update()
+        self.window.refresh()
+
+    def say(self, words: str) -> None:
+        """Tell something in passing."""
+        self.window.statusBar().showMessage(words, SAID_FOR)
+
+    def complain(self, error: LanternError, after: str = "") -> None:
+        """Tell what went wrong, and what follows, in a strip that does not block the work."""
+        self.window.notices.addWidget(Notice(f"✕ {error.sentence()} {after}".rstrip(), {}))
+
+    # -- beginning and ending
+
+    def open_path(self, path: Path) -> None:
+        """Open a file."""
+        self.files.open_path(path)
+
+    def may_close(self) -> bool:
+        """Whether the design may go."""
+        return self.files.may_leave()
+
+    def close(self) -> None:
+        """The window goes: keep the switches, end well."""
+        self.opening.work.stop()
+        for one in (self.form.fits, self.form.advice, self.form.flat.sides, self.thumbs, self.writer, self.idea):
+            one.stop()
+        self.session.close()
+        self.window.program.settings.sync()
+
+    def quit_program(self) -> None:
+        """Close every window; each asks what must be asked."""
+        for window in tuple(self.window.program.windows):
+            if not window.close():
+                return

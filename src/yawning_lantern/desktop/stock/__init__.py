@@ -1,0 +1,1 @@
+"""Stock: paper, glue and tools of the open design."""

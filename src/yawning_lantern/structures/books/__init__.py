@@ -1,0 +1,1 @@
+"""Spines and covers."""

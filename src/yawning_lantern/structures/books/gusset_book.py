@@ -1,0 +1,224 @@
+"""Gusset book: pages or envelopes, each with a gusset at its back, glued back to back."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import replace
+
+from yawning_lantern.assembly import Attach, Gap, Instance, Part, Room, Root, Span, Swing, Term, span
+from yawning_lantern.measure import inches, snap
+from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
+from yawning_lantern.structures.kit.around import AROUND, around_mount, around_room
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.lying import TAB, Lying, clear, count_of, extent, face_mount, fit_gap, row, within
+from yawning_lantern.structures.kit.shell import FOLD_SHIFT, lever_term
+from yawning_lantern.structures.kit.solving import (
+    face_room,
+    given_length,
+    length_of,
+    positive,
+    sheet_gap,
+    told_contents,
+    word_of,
+)
+
+MOST = 12
+GUSSET = inches(1 / 32)
+"""A gusset between two thin pages, mm: about 1/8 for five pages and their four hinges together. Common practice, no
+source."""
+MAT_BORDER = inches(1 / 8)
+"""Border of the mats on its pages, mm. Common practice, no source."""
+ENVELOPE = 3.0
+"""An envelope is this many sheets thick. From memory."""
+
+
+class GussetBook(Lying):
+    """Each leaf is a page, a double score a gusset apart, and a tab that is glued to the leaf before."""
+
+    id = "gusset-book"
+    name = "Gusset book"
+    about = "Pages or bought envelopes, each hinged on a gusset that makes room for what it holds."
+    shelf = "Books"
+    footprint = ("page-width", "page-height")
+    headline = ("page-width", "page-height", "pages")
+    starts: tuple[Start, ...] = ("size", "contents", "sheet")
+    faces = (
+        (AROUND, "around it, shut"),
+        *((f"page-{k + 1}-{side}", f"page {k + 1}, {side}") for k in range(MOST) for side in ("front", "back")),
+    )
+    parameters = (
+        Parameter("pages", "Pages", "count", "How many.", "Pages", 2, MOST, default=5),
+        Parameter("page-width", "Page, width", "length", "Of a page or an envelope.", "Pages", 15.0),
+        Parameter("page-height", "Page, height", "length", "Foot to head.", "Pages", 15.0),
+        Parameter("page-kind", "Pages are", "word", "Cut from the sheet, or bought envelopes.", "Pages",
+                  words=("cut", "envelopes"), default="cut"),
+        Parameter("gusset", "Gusset", "length", "Between the two scores; wider for more bulk.", "Spine", 0.5, 60.0),
+        Parameter("gussets", "Gussets together", "length", "What all of them add at the spine.", "Spine", derived=True),
+        Parameter("tab", "Tab", "length", "Glued to the leaf before.", "Spine", 3.0, default=TAB),
+        Parameter("content-width", "Page at hand, width", "length", "A card that becomes a page.", "Contents",
+                  15.0),
+        Parameter("content-height", "Page at hand, height", "length", "A card that becomes a page.",
+                  "Contents", 15.0),
+        Parameter("mat-width", "Mat, width", "length", "For each page.", "Mats", derived=True),
+        Parameter("mat-height", "Mat, height", "length", "For each page.", "Mats", derived=True),
+        Parameter("thick", "Closed", "length", "Thickness of the shut book.", "Spine", derived=True),
+    )  # fmt: skip
+
+    def size(self, situation: Situation) -> dict[str, Sized]:
+        """Pages and gussets. Raises ParameterError where no page is left."""
+        s = situation
+        wide = given_length(s.given, "page-width") or (clear(s.room, 0) if s.room is not None else 1000.0)
+        sizes = {
+            "pages": count_of(s, "pages", 5),
+            "page-kind": word_of(s.given, "page-kind", "cut"),
+            "page-width": extent(s, "page-width", 0, inches(4.25), given_length(s.given, "content-width")),
+            "page-height": extent(s, "page-height", 1, inches(6.25), given_length(s.given, "content-height")),
+            "tab": length_of(s.given, "tab", within(s, TAB, wide / 5)),
+        }
+        n = int(sizes["pages"].length)
+        bulk = self._facing(s, n)
+        exact = bulk + s.paper.caliper if bulk else 0.0  # mats lie over the tabs of their page
+        sizes["gusset"] = length_of(s.given, "gusset", max(GUSSET, snap(exact, s.cut.grid, "up").value), "auto")
+        sizes["gussets"] = Sized((n - 1) * sizes["gusset"].length, "auto")
+        positive(sizes["page-width"].length - 2 * sizes["tab"].length, "page beyond its tab", "Make the pages wider.")
+        for name, length in (("mat-width", "page-width"), ("mat-height", "page-height")):
+            sizes[name] = Sized(snap(sizes[length].length - 2 * MAT_BORDER, s.cut.grid, "down").value, "auto")
+        for name in ("content-width", "content-height"):
+            if name in s.given:
+                sizes[name] = length_of(s.given, name, 0.0)
+        sizes["thick"] = Sized(self.thickness(s, sizes).value, "auto")
+        return sizes
+
+    @staticmethod
+    def _sheet(s: Situation, sizes: Sizes) -> float:
+        return s.paper.caliper * (ENVELOPE if sizes["page-kind"].value == "envelopes" else 1.0)
+
+    @staticmethod
+    def _facing(s: Situation, pages: int) -> float:
+        """The most that lies between two pages when they meet: on the front of one and the back of the next, mm."""
+        return max(s.bulk_on(f"page-{k}-front") + s.bulk_on(f"page-{k + 1}-back") for k in range(1, pages))
+
+    def thickness(self, s: Situation, sizes: Sizes) -> Span:
+        """A page for each, and the gussets between them."""
+        n, sheet = int(sizes["pages"].length), self._sheet(s, sizes)
+        step = self._step(s, sizes)
+        return span("gussets", (n - 1) * step, s.element, "gusset", n - 1.0).plus(
+            Term("a page", sheet), Term("bulk outside", s.bulk_on(f"page-{n}-front"))
+        )
+
+    def beyond(self, s: Situation, sizes: Sizes) -> tuple[float, float]:
+        """The gussets stand out at the spine by their bend and half a sheet."""
+        return s.paper.caliper * (0.5 + FOLD_SHIFT), 0.0
+
+    def _step(self, s: Situation, sizes: Sizes) -> float:
+        """From page to page when shut, mm."""
+        return sizes["gusset"].length + s.paper.caliper * (1 + 2 * FOLD_SHIFT) + self._sheet(s, sizes) + 2 * s.glue
+
+    def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
+        """Both faces of each page; around it where it lies on nothing."""
+        s, t, e = situation, situation.paper.caliper, situation.element
+        w, h, n = sizes["page-width"].length, sizes["page-height"].length, int(sizes["pages"].length)
+        rooms = {
+            f"page-{k + 1}-{side}": face_room(w, h, t, e, ("page-width", "page-height"), "page")
+            for k in range(n)
+            for side in ("front", "back")
+            if (k, side) != (0, "back")
+        }
+        if s.room is None:
+            reach = span("half a page", w / 2, e, "page-width", 0.5)
+            rooms[AROUND] = around_room(reach, self.thickness(s, sizes), (w, h), t)
+        return rooms
+
+    def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
+        """Pages from the back to the front, each hinged at its left on the one below."""
+        s, e, t = situation, situation.element, situation.paper.caliper
+        w, h, tab = (sizes[n].length for n in ("page-width", "page-height", "tab"))
+        n, sheet = int(sizes["pages"].length), self._sheet(s, sizes)
+        bought = sizes["page-kind"].value == "envelopes"
+        paper = (
+            replace(s.paper, id="envelope", name="bought envelope", measured=sheet, front="#e8e2d4")
+            if bought
+            else s.paper
+        )
+        page = build_piece(
+            f"{e}.page", f"{s.name}, page", paper, [Panel("page", "page", rectangle(0, 0, w, h))], quantity=n,
+            note="Bought: not cut." if bought else "", bought=bought,
+        )  # fmt: skip
+        rise = sizes["gusset"].length
+        strip = build_piece(
+            f"{e}.gusset", f"{s.name}, gusset", s.paper,
+            row((("lower", "tab", tab), ("gusset", "gusset", rise), ("upper", "tab", tab)), 0.0, h),
+            [Fold("lower", "gusset", math.pi / 2), Fold("gusset", "upper", math.pi / 2)],
+            flags=(ScoreFlag("x", tab, "tab", 1.0),), quantity=n - 1, note="Double score.",
+        )  # fmt: skip
+        instances = [Instance("page-1", page.id, Root("page", (w / 2, h / 2)))]
+        swings = []
+        mid, away = h / 2, t / 2 + sheet / 2 + s.glue
+        for k in range(1, n):
+            # the lower tab lies on the page below, its score at the page's edge, running inward
+            on = Attach(f"page-{k}", "page", (0.0, mid), (0.0, 1.0), 1, away)
+            name = f"gusset-{k}"
+            instances.append(Instance(name, strip.id, Root("lower", (tab, mid), (0.0, -1.0)), on))
+            over = Attach(name, "upper", (tab + rise, mid), (0.0, -1.0), -1, away)
+            instances.append(Instance(f"page-{k + 1}", page.id, Root("page", (0.0, mid)), over))
+        for k in range(n - 1, 0, -1):
+            share = math.pi / 2 / (n - 1)
+            turned = (
+                (f"gusset-{k}", "lower/gusset", math.pi / 2 - share),
+                (f"gusset-{k}", "gusset/upper", math.pi / 2 - share),
+            )
+            swings.append(Swing(f"page-{k + 1}", f"page {k + 1} of {s.name} turns", turned))
+        mounts = [
+            face_mount(
+                f"page-{k + 1}-{side}",
+                f"page {k + 1}, {side}",
+                f"page-{k + 1}",
+                page.panels[0],
+                way,
+                sheet if (k, side) == (n - 1, "front") else sheet + 2 * (t + s.glue),  # over the tabs, but on the last
+            )
+            for k in range(n)
+            for side, way in (("front", 1), ("back", -1))
+            if (k, side) != (0, "back")
+        ]
+        if s.room is None:
+            mounts.append(
+                around_mount(
+                    f"page-{n}",
+                    page.panels[0],
+                    1,
+                    sheet + 2 * s.bulk_on(f"page-{n}-front"),
+                    (0.0, 1.0),
+                    (w, h),
+                    h * 1.2,
+                )
+            )
+        return Part(
+            e, s.name, (page, strip), tuple(instances), tuple(mounts), tuple(swings),
+            tuple(self._gaps(s, sizes, page, strip, bought)),
+        )  # fmt: skip
+
+    def _gaps(self, s: Situation, sizes: Sizes, page: Piece, strip: Piece, bought: bool) -> list[Gap]:
+        e = s.element
+        w, h, n = sizes["page-width"].length, sizes["page-height"].length, int(sizes["pages"].length)
+        most = self._facing(s, n)
+        room = span("gusset", sizes["gusset"].length, e, "gusset").plus(
+            Term("gusset's sheet", s.paper.caliper),
+            Term("over the tabs", -2 * s.paper.caliper if most else 0.0),
+            Term("bulk between two pages", -most),
+        )
+        gaps = [
+            fit_gap(s, "spine", (f"{s.name}, gusset", "two pages that meet"), room, (-s.paper.caliper / 2, inches(2)))
+        ]
+        sized = (("content-width", "page-width"), ("content-height", "page-height"))
+        gaps += told_contents(s, sizes, f"{s.name}, page", sized)
+        terms = ((lever_term("page", w, e, "page-width"),), (lever_term("page", h, e, "page-height"),))
+        if not bought:
+            gaps.append(sheet_gap(e, page.name, s.paper, page.size, terms))
+        wide = strip.size[0]
+        gaps.append(sheet_gap(e, strip.name, s.paper, strip.size, (span("gusset and tabs", wide).terms, terms[1])))
+        return gaps
+
+
+FAMILY = GussetBook()

@@ -1,0 +1,1 @@
+"""Boxes, lids, trays, and what stands in them."""

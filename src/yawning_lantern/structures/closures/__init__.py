@@ -1,0 +1,1 @@
+"""Bands, ribbons, straps and hinges that hold things shut or together."""

@@ -1,0 +1,1 @@
+"""Mats, pockets, tags, rosettes: what faces are dressed with."""

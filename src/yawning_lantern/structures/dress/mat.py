@@ -1,0 +1,141 @@
+"""Mat: a patterned sheet glued on a panel with an even border."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from yawning_lantern.assembly import Gap, Instance, Mount, Need, Part, Relation, Room, Root, Side, Term, box_sides, span
+from yawning_lantern.measure import inches, told
+from yawning_lantern.pattern import Panel, build_piece, rectangle
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.shell import lever_term
+from yawning_lantern.structures.kit.solving import (
+    centred,
+    down_to_cut,
+    face_room,
+    given_length,
+    length_of,
+    positive,
+    sheet_gap,
+)
+
+PHOTO_LESS = inches(1 / 8)
+"""A photo is this much smaller than its mat, in all. Common practice, no source."""
+
+
+class Mat:
+    """A rectangle that leaves an even border on the panel it lies on."""
+
+    id = "mat"
+    name = "Mat"
+    about = "A patterned sheet glued on a panel with an even border."
+    shelf = "Dress"
+    relation: Relation = "onto"
+    headline = ("cut-width", "cut-height")
+    starts: tuple[Start, ...] = ("size", "contents", "sheet")
+    faces = (("face", "on the mat"),)
+    parameters = (
+        Parameter("width", "Panel width", "length", "Width of the panel that the mat lies on.", least=3.0),
+        Parameter("height", "Panel height", "length", "Height of the panel that the mat lies on.", least=3.0),
+        Parameter("border", "Border", "length", "What stays free of the panel all round.", default=inches(1 / 16)),
+        Parameter("sheet", "Sheet", "length", "Cut the largest mat from a square sheet of this side.", "Sheet", 3.0),
+        Parameter("content-width", "Photo, width", "length", "Width of a photo for the mat.", "Contents", 1.0),
+        Parameter("content-height", "Photo, height", "length", "Height of a photo for the mat.", "Contents", 1.0),
+        Parameter("cut-width", "Cut to, width", "length", "What to cut.", derived=True),
+        Parameter("cut-height", "Cut to, height", "length", "What to cut.", derived=True),
+    )
+
+    def size(self, situation: Situation) -> dict[str, Sized]:
+        """Panel and cut size. Raises ParameterError where the border leaves nothing."""
+        given = situation.given
+        border = length_of(given, "border", inches(1 / 16))
+        sizes = {"border": border}
+        for axis, name in enumerate(("width", "height")):
+            photo, sheet = given_length(given, f"content-{name}"), given_length(given, "sheet")
+            if photo is not None:
+                sizes[f"content-{name}"] = Sized(photo, "given")
+            if given_length(given, name) is not None:
+                panel = length_of(given, name, 0.0)
+            elif photo is not None:
+                panel = Sized(photo + PHOTO_LESS + 2 * border.length, "auto")
+            elif sheet is not None:
+                panel = Sized(sheet + 2 * border.length, "auto")
+            elif situation.room is not None:
+                panel = Sized(situation.room.nominal[axis], "fill")
+            else:
+                panel = Sized(inches(4), "default")
+            sizes[name] = panel
+            exact = positive(panel.length - 2 * border.length, f"mat's {name}", "Make the border narrower.")
+            sizes[f"cut-{name}"] = down_to_cut(situation, exact, panel.origin)
+        if "sheet" in given:
+            sizes["sheet"] = length_of(given, "sheet", 0.0)
+        return sizes
+
+    def need(self, situation: Situation, sizes: Sizes) -> Need:
+        """A flat thing as thick as its sheet; it fills the panel unless its size is given."""
+        settled = situation.room is not None or any(k in situation.given for k in ("width", "content-width", "sheet"))
+        caliper = situation.paper.caliper
+        thick = span("mat", caliper).plus(Term("bulk on the mat", situation.bulk_on("face")))
+        sides: tuple[Side, ...] = ()
+        if settled:
+            reaches = [
+                span("mat", sizes[f"cut-{n}"].length / 2, situation.element, n, 0.5) for n in ("width", "height")
+            ]
+            sides = box_sides((reaches[0], reaches[1], reaches[0], reaches[1]))
+        return Need(
+            "onto",
+            "mat",
+            sides,
+            (sizes["width"].length, sizes["height"].length) if settled else (None, None),
+            caliper,
+            height=thick,
+            play=2 * sizes["border"].length,
+        )
+
+    def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
+        """The mat's own face."""
+        w, h = sizes["cut-width"].length, sizes["cut-height"].length
+        return {"face": face_room(w, h, situation.paper.caliper, situation.element, ("width", "height"), "mat")}
+
+    def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
+        """One rectangle."""
+        w, h = sizes["cut-width"].length, sizes["cut-height"].length
+        element, paper = situation.element, situation.paper
+        piece = build_piece(
+            f"{element}.mat",
+            situation.name,
+            paper,
+            [Panel("mat", "mat", rectangle(0, 0, w, h))],
+            note=f"Glue with an even border of {told(sizes['border'].length)}.",
+        )
+        border = 2 * sizes["border"].length
+        gaps = [
+            sheet_gap(
+                element,
+                situation.name,
+                paper,
+                (w, h),
+                (
+                    (lever_term("panel width", sizes["width"].length, element, "width"), Term("borders", -border)),
+                    (lever_term("panel height", sizes["height"].length, element, "height"), Term("borders", -border)),
+                ),
+            )
+        ]
+        for name, cut in (("width", w), ("height", h)):
+            if f"content-{name}" in sizes:
+                left = span("mat", cut, element, name) - span("photo", sizes[f"content-{name}"].length)
+                gaps.append(Gap("mat", element, element, ("photo", f"{situation.name}, {name}"), left))
+        mount = Mount(
+            "face", "on the mat", "mat", "mat", 1, (w / 2, h / 2), (0.0, 1.0), centred(w, h), paper.caliper / 2
+        )
+        return Part(
+            element,
+            situation.name,
+            (piece,),
+            (Instance("mat", piece.id, Root("mat", (w / 2, h / 2))),),
+            (mount,),
+            gaps=tuple(gaps),
+        )
+
+
+FAMILY = Mat()

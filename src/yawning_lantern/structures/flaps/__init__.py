@@ -1,0 +1,1 @@
+"""Flaps and waterfalls on a page."""

@@ -1,0 +1,135 @@
+"""Flap: one panel that lifts, or two that meet in the middle."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+
+from yawning_lantern.assembly import Attach, Instance, Part, Room, Root, Span, Swing, Term, span
+from yawning_lantern.measure import inches
+from yawning_lantern.pattern import Fold, Panel, build_piece, rectangle
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
+from yawning_lantern.structures.kit.lying import (
+    SIZE_PARAMETERS,
+    TAB,
+    Lying,
+    corner_gaps,
+    extent,
+    face_mount,
+    fit_gap,
+    rounded,
+)
+from yawning_lantern.structures.kit.shell import lever_term
+from yawning_lantern.structures.kit.solving import face_room, length_of, positive, sheet_gap, word_of
+
+
+class Flap(Lying):
+    """Hinged on a tab that is folded behind it and glued; `double` leaves meet in the middle like shutters."""
+
+    id = "flap"
+    name = "Flap"
+    about = "A panel that lifts on a hinge tab, or two that open like shutters."
+    shelf = "Flaps"
+    headline = ("width", "height")
+    faces = (
+        ("front", "front of the flap"), ("inside", "inside of the flap"),
+        ("front-2", "front of the second leaf"), ("inside-2", "inside of the second leaf"),
+    )  # fmt: skip
+    parameters = (
+        *SIZE_PARAMETERS,
+        Parameter("leaves", "Leaves", "word", "One that lifts, or two that meet.", "Hinge", words=("single", "double"),
+                  default="single"),
+        Parameter("tab", "Tab", "length", "Folded behind and glued.", "Hinge", 3.0, default=TAB),
+        Parameter("rounded", "Rounded corners", "length", "Radius of the free corners.", "Hinge", most=50.0),
+    )  # fmt: skip
+
+    def size(self, situation: Situation) -> dict[str, Sized]:
+        """Leaves and tab. Raises ParameterError where nothing is left to fold."""
+        s = situation
+        sizes = {
+            "width": extent(s, "width", 0, inches(3)),
+            "height": extent(s, "height", 1, inches(3)),
+            "leaves": word_of(s.given, "leaves", "single"),
+            "rounded": length_of(s.given, "rounded", 0.0),
+        }
+        leaf = sizes["width"].length / 2 if sizes["leaves"].value == "double" else sizes["height"].length
+        sizes["tab"] = length_of(s.given, "tab", min(TAB, leaf * 0.8), "default")
+        positive(leaf - sizes["tab"].length, "flap beyond its tab", "Make the flap larger or its tab narrower.")
+        return sizes
+
+    def thickness(self, s: Situation, sizes: Sizes) -> Span:
+        """Tab, leaf, and what is on its faces."""
+        bulk = max(s.bulk_on("front") + s.bulk_on("inside"), s.bulk_on("front-2") + s.bulk_on("inside-2"))
+        return span("tab and flap", 2 * s.paper.caliper).plus(Term("bulk on the flap", bulk))
+
+    def _leaf(self, sizes: Sizes) -> tuple[float, float]:
+        """Along the hinge, and hinge to free edge, mm."""
+        w, h = sizes["width"].length, sizes["height"].length
+        return (h, w / 2) if sizes["leaves"].value == "double" else (w, h)
+
+    def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
+        """Both faces of each leaf."""
+        along, out = self._leaf(sizes)
+        double = sizes["leaves"].value == "double"
+        w, h = (out, along) if double else (along, out)
+        face = face_room(w, h, situation.paper.caliper, situation.element, ("width", "height"), "flap")
+        names = [f for f, _ in self.faces][: 4 if double else 2]
+        return dict.fromkeys(names, face)
+
+    def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
+        """One leaf hinged at its head, or two hinged at the sides."""
+        s, e, t = situation, situation.element, situation.paper.caliper
+        along, out = self._leaf(sizes)
+        tab, double = sizes["tab"].length, sizes["leaves"].value == "double"
+        panels = [
+            Panel("flap", "flap", rounded(0, 0, along, out, sizes["rounded"].length, ("bl", "br"))),
+            Panel("tab", "tab", rectangle(0, out, along, out + tab)),
+        ]
+        wrap = s.bulk_on("inside")
+        piece = build_piece(
+            f"{e}.flap", s.name, s.paper, panels, [Fold("tab", "flap", -math.pi, wrap=wrap)],
+            quantity=2 if double else 1, note="Fold the tab behind and glue it.",
+        )  # fmt: skip
+        flap = piece.panel("flap")
+        opened = -0.25 * math.pi
+        along_by, out_by = ("height", "width") if double else ("width", "height")
+        terms = (
+            (lever_term("along the hinge", along, e, along_by),),
+            (lever_term("leaf", out, e, out_by, 0.5 if double else 1.0), lever_term("tab", tab, e, "tab")),
+        )
+        gaps = [
+            *corner_gaps(s, sizes["rounded"].length),
+            sheet_gap(e, s.name, s.paper, piece.size, terms),
+            fit_gap(
+                s,
+                "step",
+                (f"{s.name}, tab", "leaf that hides it"),
+                span("leaf", out, e, out_by, 0.5 if double else 1.0) - span("tab", tab, e, "tab"),
+            ),
+        ]
+        if not double:
+            root = Root("tab", (along / 2, 1.5 * out), (0.0, -1.0), 1)
+            mounts = [
+                face_mount("front", "front of the flap", "flap", flap, 1, t),
+                face_mount("inside", "inside of the flap", "flap", flap, -1, t, (0.0, -1.0)),
+            ]
+            swing = Swing("lift", f"{s.name} lifts", (("flap", "tab/flap", opened),))
+            return Part(e, s.name, (piece,), (Instance("flap", piece.id, root),), tuple(mounts), (swing,), tuple(gaps))
+        # the left leaf hinges at the left: seen from the front its own head points left
+        left = Root("tab", (along / 2, 2 * out), (1.0, 0.0), 1)
+        right = Root("tab", (along / 2, out), (0.0, -1.0), 1)
+        on = Attach("flap", "tab", (along / 2, 3 * out), (0.0, 1.0), -1, 0.0)
+        instances = [Instance("flap", piece.id, left), Instance("flap-2", piece.id, right, on)]
+        mounts = []
+        for name, up in (("flap", 1.0), ("flap-2", -1.0)):
+            tail = "" if name == "flap" else "-2"
+            mounts.append(face_mount(f"front{tail}", "front of the leaf", name, flap, 1, t, (up, 0.0)))
+            mounts.append(face_mount(f"inside{tail}", "inside of the leaf", name, flap, -1, t, (up, 0.0)))
+        swings = tuple(
+            Swing(f"open-{k}", f"leaf {k} of {s.name} opens", ((name, "tab/flap", opened),))
+            for k, name in enumerate(("flap", "flap-2"), 1)
+        )
+        return Part(e, s.name, (piece,), tuple(instances), tuple(mounts), swings, tuple(gaps))
+
+
+FAMILY = Flap()

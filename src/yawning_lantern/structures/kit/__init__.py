@@ -1,0 +1,1 @@
+"""What families share: declarations, solving, shells, things that lie, cards, bands."""

@@ -1,0 +1,193 @@
+"""What families that lie on a face share: how large they are, how thick, what they ask, and rows of panels."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Sequence
+from itertools import pairwise
+
+from yawning_lantern.assembly import Gap, Mount, Need, Relation, Room, Span, Term, box_sides, span
+from yawning_lantern.errors import ParameterError
+from yawning_lantern.measure import inches, snap, told
+from yawning_lantern.pattern import Line, Panel, Point, bounds, rectangle
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.solving import down_to_cut, given_length, length_of, up_to_cut
+
+BORDER = inches(1 / 8)
+"""What a thing that fills a face leaves free of it in all, mm. Common practice, no source."""
+TAB = inches(1 / 2)
+"""A glued tab, mm. Common practice, no source."""
+LEAST = 3.0
+"""Less cannot be folded or cut, mm."""
+ARC = 5  # straight pieces to a rounded corner
+
+
+def clear(room: Room, axis: int) -> float:
+    """How much is free along an axis of a face (0 across, 1 up), mm."""
+    if len(room.sides) == 4:
+        return sum(side.reach.value for side in room.sides[axis::2])
+    return min(side.reach.value for side in room.sides) * 2 / 2**0.5
+
+
+def extent(s: Situation, name: str, axis: int, default: float, auto: float | None = None) -> Sized:
+    """A length along a face: given, else worked out (rounded up), else what the face leaves, else the default. mm."""
+    if given_length(s.given, name) is not None:
+        return length_of(s.given, name, default)
+    if auto is not None:
+        return up_to_cut(s, auto, "auto")
+    if s.room is None:
+        return Sized(default, "default")
+    left = down_to_cut(s, clear(s.room, axis) - BORDER, "fill")
+    if left.length < LEAST:
+        raise ParameterError(
+            f"The face leaves {told(max(left.length, 0.0))} for it: too little.", s.name, "Put it on a larger face."
+        )
+    return left
+
+
+def within(s: Situation, usual: float, most: float) -> float:
+    """The usual length, or where that is too much for a small face the most there is, on the cutting grid. mm."""
+    return usual if usual <= most else max(snap(most, s.cut.grid, "down").value, LEAST)
+
+
+def count_of(s: Situation, name: str, default: int) -> Sized:
+    """A count, given or by default."""
+    value = s.given.get(name)
+    return Sized(default, "default") if value is None or isinstance(value, str) else Sized(int(value), "given")
+
+
+def at_least(value: float, least: float, what: str, remedy: str) -> None:
+    """Raise ParameterError where a length (mm) that was worked out is too short for paper."""
+    if value < least:
+        raise ParameterError(f"The {what} comes out at {told(value)}: that is too little.", what, remedy)
+
+
+class Lying:
+    """A family that lies flat on a face while it is shut. Subclasses tell their thickness.
+
+    `footprint` are the sizes that say how much of the face it takes; `levers` the parameters behind them.
+    """
+
+    relation: Relation = "onto"
+    starts: tuple[Start, ...] = ("size", "sheet")
+    footprint: tuple[str, str] = ("width", "height")
+    levers: tuple[str, str] | None = None
+    name: str
+
+    def thickness(self, s: Situation, sizes: Sizes) -> Span:
+        """How far it stands off the face when shut."""
+        raise NotImplementedError  # every family that lies says
+
+    def beyond(self, s: Situation, sizes: Sizes) -> tuple[float, float]:
+        """How far it stands over its footprint, per side: across and along, mm."""
+        return 0.0, 0.0
+
+    def need(self, situation: Situation, sizes: Sizes) -> Need:
+        """The face it takes and how far it stands off; it fills the face while nothing settles its size."""
+        s = situation
+        lengths = [sizes[n].length for n in self.footprint]
+        levers = self.levers or self.footprint
+        settled = s.room is not None or all(sizes[n].origin in ("given", "auto") for n in self.footprint)
+        reaches = [
+            span(self.name.lower(), size / 2, s.element, lever, 0.5).plus(Term("folds and hinges", over))
+            for size, lever, over in zip(lengths, levers, self.beyond(s, sizes), strict=True)
+        ]
+        return Need(
+            self.relation,
+            "place",
+            box_sides((reaches[0], reaches[1], reaches[0], reaches[1])) if settled else (),
+            (lengths[0], lengths[1]) if settled else (None, None),
+            s.paper.caliper,
+            height=self.thickness(s, sizes).merged(),
+        )
+
+
+def row(
+    parts: Sequence[tuple[str, str, float]], lo: float, hi: float, axis: str = "x", start: float = 0.0
+) -> list[Panel]:
+    """Panels side by side along an axis, each (name, label, length), from `lo` to `hi` across it, mm."""
+    panels = []
+    at = start
+    for name, label, length in parts:
+        end = at + length
+        shape = rectangle(at, lo, end, hi) if axis == "x" else rectangle(lo, at, hi, end)
+        panels.append(Panel(name, label, shape))
+        at = end
+    return panels
+
+
+def rounded(x0: float, y0: float, x1: float, y1: float, radius: float, which: Iterable[str]) -> tuple[Point, ...]:
+    """A rectangle with some corners (of `bl br tr tl`) rounded, counter-clockwise from the lower left, mm."""
+    r = min(radius, (x1 - x0) / 2, (y1 - y0) / 2)
+    wanted = set(which)
+    points: list[Point] = []
+    for name, x, y, sx, sy, begin in (
+        ("bl", x0, y0, 1, 1, math.pi),
+        ("br", x1, y0, -1, 1, 1.5 * math.pi),
+        ("tr", x1, y1, -1, -1, 0.0),
+        ("tl", x0, y1, 1, -1, 0.5 * math.pi),
+    ):
+        if name not in wanted or r <= 0:
+            points.append((x, y))
+            continue
+        cx, cy = x + sx * r, y + sy * r
+        points += [
+            (cx + r * math.cos(begin + k * math.pi / 2 / ARC), cy + r * math.sin(begin + k * math.pi / 2 / ARC))
+            for k in range(ARC + 1)
+        ]
+    return tuple(points)
+
+
+def notch(middle: Point, across: float, way: Point, pieces: int = 10) -> tuple[Line, ...]:
+    """The half circle punched for a finger: cut lines about `middle` on an edge, `across` wide, into `way`. mm."""
+    wx, wy = way
+    points = []
+    for k in range(pieces + 1):
+        a = math.pi * k / pieces
+        u, v = across / 2 * math.cos(a), across / 2 * math.sin(a)
+        points.append((middle[0] + u * wy + v * wx, middle[1] - u * wx + v * wy))
+    return tuple(Line("cut", "none", p, q) for p, q in pairwise(points))
+
+
+def face_mount(
+    mount: str, label: str, instance: str, panel: Panel, side: int, caliper: float, up: Point = (0.0, 1.0),
+    shape: tuple[float, float, float, float] | None = None,
+) -> Mount:  # fmt: skip
+    """A face of a panel as a place for guests; `shape` (x0, y0, x1, y1, mm) where not all of it is free."""
+    x0, y0, x1, y1 = shape or bounds(panel.outline)
+    w, h = (x1 - x0, y1 - y0) if abs(up[1]) > 0.5 else (y1 - y0, x1 - x0)
+    outline = rectangle(-w / 2, -h / 2, w / 2, h / 2)
+    middle = ((x0 + x1) / 2, (y0 + y1) / 2)
+    return Mount(mount, label, instance, panel.name, 1 if side > 0 else -1, middle, up, outline, caliper / 2)
+
+
+def fit_gap(
+    s: Situation, code: str, between: tuple[str, str], left: Span, want: tuple[float, float] | None = None
+) -> Gap:
+    """A gap inside one element."""
+    return Gap(code, s.element, s.element, between, left.merged(), want=want)
+
+
+LEAST_RADIUS = 3.0
+"""A rounded corner of less is none that a punch or a pair of scissors makes, mm. From memory."""
+
+
+def corner_gaps(s: Situation, radius: float) -> tuple[Gap, ...]:
+    """A fit for rounded corners, where there are any: wide enough to be cut, and wider than the sheet is thick."""
+    if radius <= 0:
+        return ()
+    least = max(LEAST_RADIUS, 2 * s.paper.caliper)
+    left = span("rounded corner", radius, s.element, "rounded").plus(Term("least that can be cut", -least))
+    return (fit_gap(s, "step", (f"{s.name}, rounded corners", "punch or scissors"), left),)
+
+
+def bulks(s: Situation, label: str, *mounts: str) -> tuple[Term, ...]:
+    """A term for what is glued on these faces, if anything is."""
+    total = sum(s.bulk_on(mount) for mount in mounts)
+    return (Term(label, total),) if total else ()
+
+
+SIZE_PARAMETERS = (
+    Parameter("width", "Width", "length", "Left to right.", least=3.0),
+    Parameter("height", "Height", "length", "Foot to head.", least=3.0),
+)

@@ -1,0 +1,113 @@
+"""Lids over boxes of other than four walls: a regular top with a rim on every side, each rim's tab inside the next."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+
+from yawning_lantern.assembly import Gap, Instance, Mount, Part, Root, Side, Term, span
+from yawning_lantern.measure import inches
+from yawning_lantern.pattern import Fold, Panel, Piece, Point, bounds, build_piece
+from yawning_lantern.structures.kit.declare import Situation, Sized, Sizes
+from yawning_lantern.structures.kit.shell import MITRE, lever_term
+from yawning_lantern.structures.kit.solving import sheet_gap, up_to_cut
+
+TAB = inches(1 / 2)
+"""A tab, mm. Common practice, no source."""
+
+
+def half_flat(sides: int) -> float:
+    """From the middle of a regular polygon to a side, for a side of one."""
+    return 0.5 / math.tan(math.pi / sides)
+
+
+def top_side(s: Situation, sides: int, sizes: Mapping[str, Sized], play: float) -> Sized:
+    """Side of the top: as much larger as puts opposite rims apart by sheets, bulk, tabs and play. mm."""
+    t = s.paper.caliper
+    apart = sizes["over-caliper"].length + t + 2 * sizes["over-bulk"].length + 2 * (t + s.glue) + play
+    over = sizes["over-width"]
+    exact = over.length + apart * math.tan(math.pi / sides)
+    # a side on the trimmer's grid would make a lid of many sides loose: what is on the grid is the way across
+    flat = 2 * half_flat(sides)
+    across = up_to_cut(s, exact * flat, "auto").length
+    return Sized(across / flat, "auto" if over.origin == "given" else over.origin, exact)
+
+
+def rim_sides(s: Situation, sides: int, sizes: Sizes) -> tuple[Side, ...]:
+    """The inside of every rim, tabs taken off."""
+    t, half = s.paper.caliper, half_flat(sides)
+    reach = span("lid top", sizes["top-width"].length * half, s.element, "top-width", half).plus(
+        Term("half the lid's sheet", -t / 2), Term("tabs inside the lid", -t - s.glue)
+    )
+    return tuple(Side(f"rim {k + 1}", 2 * math.pi * k / sides, reach) for k in range(sides))
+
+
+def _turned(points: list[Point], angle: float) -> tuple[Point, ...]:
+    c, q = math.cos(angle), math.sin(angle)
+    return tuple((c * v - q * u, q * v + c * u) for u, v in points)
+
+
+def _piece(s: Situation, sides: int, side: float, rim: float) -> tuple[Piece, Point]:
+    """The star, top in its middle; and where that middle is."""
+    apothem, wedge = side * half_flat(sides), 2 * math.pi / sides
+    bevel = min(MITRE, rim / 6)
+    tab = min(TAB, side * 0.45)
+    if wedge < math.pi / 2:
+        tab = min(tab, (rim / 2 - bevel) * math.tan(wedge))  # it stays clear of the next rim
+    low = tab / math.tan(wedge) + bevel if wedge < math.pi / 2 else bevel
+    panels: list[Panel] = []
+    corners: list[Point] = []
+    for k in range(sides):
+        a = wedge * k
+        h = side / 2
+        rim_shape = _turned([(-h, apothem), (-h, apothem + rim), (h, apothem + rim), (h, apothem)], a)
+        tab_shape = _turned(
+            [
+                (h, apothem),
+                (h, apothem + rim),
+                (h + tab, apothem + rim - bevel),
+                (h + tab, apothem + low),
+            ],
+            a,
+        )
+        corners.append(rim_shape[0])
+        panels.append(Panel(f"wall-{k + 1}", f"rim {k + 1}", rim_shape))
+        panels.append(Panel(f"tab-{k + 1}", f"tab {k + 1}", tab_shape))
+    x0, y0, _, _ = bounds([p for panel in panels for p in panel.outline])
+    moved = [Panel(p.name, p.label, tuple((x - x0, y - y0) for x, y in p.outline)) for p in panels]
+    top = Panel("top", "top", tuple((x - x0, y - y0) for x, y in corners))
+    folds = [Fold("top", f"wall-{k + 1}", -math.pi / 2) for k in range(sides)]
+    folds += [
+        Fold(f"wall-{k + 1}", f"tab-{k + 1}", -wedge, settle=(s.paper.caliper + s.glue) / math.sin(wedge))
+        for k in range(sides)
+    ]
+    piece = build_piece(
+        f"{s.element}.lid", s.name, s.paper, [top, *moved], folds,
+        note="Cut between the rims, mitre the tabs, glue each inside the next rim.",
+    )  # fmt: skip
+    return piece, (-x0, -y0)
+
+
+def build_polygon_lid(s: Situation, sides: int, sizes: Sizes, extra: list[Gap]) -> Part:
+    """The lid, the outside of its top up."""
+    e, t = s.element, s.paper.caliper
+    side, rim = sizes["top-width"].length, sizes["rim"].length
+    piece, middle = _piece(s, sides, side, rim)
+    square = side * half_flat(sides) * math.sqrt(2) / 2
+    outline = ((-square, -square), (square, -square), (square, square), (-square, square))
+    up = (0.0, 1.0)
+    mounts = (
+        Mount("top", "top, outside", "lid", "top", 1, middle, up, outline, t / 2),
+        Mount("ceiling", "top, inside", "lid", "top", -1, middle, up, outline, t / 2),
+    )
+    wide, high = piece.size
+    spread = 2 * half_flat(sides)
+    terms = tuple(
+        (
+            lever_term("top", side * spread, e, "top-width", spread),
+            lever_term("rims", size - side * spread, e, "rim", 2.0),
+        )
+        for size in (wide, high)
+    )
+    gaps = (sheet_gap(e, s.name, s.paper, piece.size, terms), *extra)
+    return Part(e, s.name, (piece,), (Instance("lid", piece.id, Root("top", middle)),), mounts, gaps=gaps)

@@ -1,0 +1,84 @@
+"""Reading and checking settings against what a family declares."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+
+from yawning_lantern.design import Value
+from yawning_lantern.errors import LengthError, ParameterError, UnknownNameError, nearest
+from yawning_lantern.measure import Units, format_length, parse_spoken
+from yawning_lantern.structures.kit.declare import Family, Parameter
+
+
+def parameter(family: Family, name: str) -> Parameter:
+    """The declared parameter of that id. Raises UnknownNameError with the nearest names."""
+    for declared in family.parameters:
+        if declared.id == name:
+            return declared
+    ids = [declared.id for declared in family.parameters]
+    raise UnknownNameError(f"{family.name} has no parameter “{name}”.", remedy=nearest(name, ids, "It has"))
+
+
+def read_setting(declared: Parameter, text: str, units: Units, current: Value | None = None) -> Value:
+    """A setting from what was typed, checked.
+
+    Raises:
+        ParameterError: the text is no such value, or out of bounds.
+    """
+    plain = text.strip().lower()
+    if plain in declared.words:
+        return plain
+    if declared.kind == "word":
+        raise ParameterError(f"“{text}” is not one of its words.", declared.label, nearest_word(text, declared.words))
+    if declared.kind == "count":
+        try:
+            value: float = int(plain)
+        except ValueError:
+            raise ParameterError(f"“{text}” is not a whole number.", declared.label, _bounds(declared, units)) from None
+    else:
+        try:
+            value = parse_spoken(text, current if isinstance(current, int | float) else None, units)
+        except LengthError as error:
+            also = f" Or say {_or(declared.words)}." if declared.words else ""
+            raise ParameterError(error.what, declared.label, error.remedy + also) from error
+    return check_value(declared, value, units)
+
+
+def check_value(declared: Parameter, value: Value, units: Units = "in") -> Value:
+    """The value, if the declaration allows it. Raises ParameterError."""
+    if declared.derived:
+        raise ParameterError("This is worked out; it cannot be given.", declared.label)
+    if isinstance(value, str):
+        if value not in declared.words:
+            allowed = _or(declared.words) if declared.words else "a number"
+            raise ParameterError(f"“{value}” cannot stand here.", declared.label, f"Give {allowed}.")
+        return value
+    if declared.kind == "word":
+        raise ParameterError(f"{value} is a number.", declared.label, f"Choose {_or(declared.words)}.")
+    if not declared.least <= value <= declared.most:
+        plain = declared.kind == "count" or not math.isfinite(value)
+        shown = f"{value:g}" if plain else format_length(value, units)
+        raise ParameterError(f"{shown} is out of bounds.", declared.label, _bounds(declared, units))
+    return int(value) if declared.kind == "count" else float(value)
+
+
+def checked_settings(family: Family, settings: Mapping[str, Value], units: Units = "in") -> dict[str, Value]:
+    """All settings of an element, checked. Raises UnknownNameError or ParameterError."""
+    return {name: check_value(parameter(family, name), value, units) for name, value in settings.items()}
+
+
+def _bounds(declared: Parameter, units: Units) -> str:
+    if declared.kind == "count":
+        return f"It can be {declared.least:g} to {declared.most:g}."
+    return f"It can be {format_length(declared.least, units)} to {format_length(declared.most, units)}."
+
+
+def nearest_word(text: str, words: tuple[str, ...]) -> str:
+    """One suggestion for a word that was missed by a little, else all that may stand there."""
+    found = nearest(text, words, "")
+    return found if found.startswith("Did you mean") else f"Choose {_or(words)}."
+
+
+def _or(words: tuple[str, ...]) -> str:
+    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} or {words[-1]}"

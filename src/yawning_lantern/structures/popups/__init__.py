@@ -1,0 +1,1 @@
+"""What stands up when a card is opened."""

@@ -1,0 +1,89 @@
+"""Ways into a design: from what it must hold, from its size, from the sheet at hand; the same for every structure."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from yawning_lantern.design import Design, Value
+from yawning_lantern.errors import ParameterError
+from yawning_lantern.measure import Units
+from yawning_lantern.stock import builtin_catalogue
+from yawning_lantern.structures import Family, Parameter, Start, start_design
+from yawning_lantern.study.from_sheet import fill_sheet
+
+_CONTENT = "content-"
+_ASKED = 4
+_SHEET = Parameter("sheet", "Sheet side", "length", "The side of the square sheet at hand.", "Sheet", 10.0)
+
+
+@dataclass(frozen=True, slots=True)
+class Way:
+    """One way in: what is asked, in order, and what of it must be known. The rest may be left open."""
+
+    start: Start
+    fields: tuple[Parameter, ...]
+    needed: tuple[str, ...]
+
+
+def _is_content(name: str) -> bool:
+    return name.startswith(_CONTENT) and name != f"{_CONTENT}play"
+
+
+def ways_in(kind: Family) -> tuple[Way, ...]:
+    """The ways into a structure, in the order in which its family tells them."""
+    return tuple(_way(kind, start) for start in kind.starts)
+
+
+def _way(kind: Family, start: Start) -> Way:
+    declared = {p.id: p for p in kind.parameters}
+    if start == "contents":
+        fields = tuple(p for name, p in declared.items() if _is_content(name))
+        wanted = ("content-width",) if kind.relation == "over" else ("content-width", "content-height")
+        return Way(start, fields, tuple(name for name in wanted if name in declared))
+    given = [
+        p
+        for p in kind.parameters
+        if p.kind != "word" and not (p.structural or p.derived) and p.group not in ("Contents", "Sheet", "Worked out")
+    ]
+    if start == "size":
+        return Way(start, tuple(given[:_ASKED]), ())
+    beside = [p for p in given if p.id in kind.headline]
+    return Way(start, (declared.get("sheet", _SHEET), *beside[-1:]), ("sheet",))
+
+
+def begin(
+    kind: Family, start: Start | None, settings: Mapping[str, Value], *, name: str, stock: str, units: Units
+) -> Design:
+    """A new design of one structure by a way in; with no `start`, by what is given. The tools are the usual ones of the
+    units.
+
+    Raises:
+        ParameterError: there is no such way, something that it needs is missing, or something else is given too; or
+            nothing can be made. UnknownNameError: no such parameter or stock.
+    """
+    if start is not None and start not in kind.starts:
+        raise ParameterError(f"{kind.name} cannot be solved from its {start}.")
+    given = dict(settings)
+    if start == "sheet" and "sheet" not in given:
+        sheet = builtin_catalogue().paper(stock).sheet
+        given["sheet"] = min(sheet.usable_width, sheet.usable_height)
+    if start == "contents":
+        missing = [n for n in _way(kind, "contents").needed if n not in given]
+        if missing:
+            raise ParameterError(
+                f"To solve from the contents, {' and '.join(missing)} must be known.",
+                remedy=f"Measure the thing and give {missing[0]}.",
+            )
+    if start == "size" and any(n == "sheet" or _is_content(n) for n in given):
+        raise ParameterError(
+            "A finished size was asked for, but a sheet or contents are given too.",
+            remedy="Leave them out, or choose --from sheet or --from contents.",
+        )
+    tools = {"score_tool": "scorer-mm", "cut_tool": "trimmer-mm"} if units == "mm" else {}
+    if "sheet" in given and not any(p.id == "sheet" for p in kind.parameters):
+        side = given.pop("sheet")
+        if isinstance(side, str):
+            raise ParameterError(f"“{side}” is no length.", "Sheet")
+        return fill_sheet(kind.id, given, side, name=name, stock=stock, units=units, **tools)
+    return start_design(kind.id, given, name=name, stock=stock, units=units, **tools)
