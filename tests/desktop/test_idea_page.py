@@ -128,12 +128,12 @@ def test_gallery_is_grouped_and_found_by_typing(bench: Workbench, qtbot: QtBot) 
             heading = item.text()
     tops = {gallery.visualItemRect(i).top() for i in gallery._headings.values()}
     assert not any(gallery.visualItemRect(i).top() in tops for i in gallery._items())  # a heading has its own line
-    qtbot.keyClicks(idea.find, "gate bag")
+    qtbot.keyClicks(idea.seek, "gate bag")
     assert shown(gallery) == ["gate-bag"] and idea.asking.kind.id == "gate-bag"
     assert [h for h, i in gallery._headings.items() if not i.isHidden()] == ["Pop-ups"]
-    idea.find.setText("xyzzy")
+    idea.seek.setText("xyzzy")
     assert shown(gallery) == [] and idea.nothing.isVisible()
-    idea.find.setText("")
+    idea.seek.setText("")
     assert set(shown(gallery)) == set(families()) and not idea.nothing.isVisible()
     gallery.choose("gate-bag")
     gallery.setFocus()

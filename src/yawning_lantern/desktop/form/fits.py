@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import cast
+
 from PySide6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt, QTimer
 from PySide6.QtGui import QFont, QFontMetricsF, QPainter, QPen
 from PySide6.QtWidgets import (
@@ -23,6 +25,7 @@ from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.theme import DAY, Theme
 from yawning_lantern.exchange.plan import finding_words, gap_key
 from yawning_lantern.fit import Candidate, Check, asked, formula, headline, sentence
+from yawning_lantern.fold.examine import Finding
 from yawning_lantern.measure import format_length
 from yawning_lantern.study import Study, applied, lever_label, remedies
 
@@ -57,16 +60,16 @@ class FitDelegate(QStyledItemDelegate):
         width = self._view.list.viewport().width()
         room = QRectF(0, 0, max(width - self._left(row) - 6, 60.0), 1000)
         height = 0.0
-        for words, font in zip(self._words(row), (self._font(row, option.font), option.font), strict=True):  # type: ignore[attr-defined]  # Qt's stubs leave the option's fields out
+        for words, font in zip(self._words(row), (self._font(row, option.font), option.font), strict=True):
             height += QFontMetricsF(font).boundingRect(room, _WRAPPED, words).height()
         return QSize(width, int(height) + 9)
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
         row: Row = index.data(Qt.ItemDataRole.UserRole)
         t = self._view.theme
-        box = QRectF(option.rect)  # type: ignore[attr-defined]  # Qt's stubs leave the option's fields out
+        box = QRectF(option.rect)
         painter.save()
-        chosen = bool(option.state & QStyle.StateFlag.State_Selected)  # type: ignore[attr-defined]  # Qt's stubs leave the option's fields out
+        chosen = bool(option.state & QStyle.StateFlag.State_Selected)
         if chosen:
             painter.fillRect(box, t.colour("table"))
             painter.fillRect(QRectF(box.left(), box.top(), 3, box.height()), t.colour("lamp"))
@@ -204,8 +207,7 @@ class FitsPanel(QWidget):
     def _found(self, answer: object) -> None:
         if isinstance(answer, BaseException):
             raise answer
-        assert isinstance(answer, tuple)
-        study, findings = answer
+        study, findings = cast(tuple[Study, tuple[Finding, ...]], answer)
         if study is not self.session.study or not findings:
             return
         units = self.session.design.units
@@ -244,8 +246,7 @@ class FitsPanel(QWidget):
     def _cured(self, answer: object) -> None:
         if isinstance(answer, BaseException):
             raise answer
-        assert isinstance(answer, tuple)
-        check, study, cures = answer
+        check, study, cures = cast(tuple[Check, Study, tuple[Candidate, ...]], answer)
         if check != self._shown or study is not self.session.study:
             return  # another fit was chosen, or another design, while this was worked out
         self._clear()

@@ -15,7 +15,7 @@ from yawning_lantern.desktop.form.sides import Sides
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.theme import DAY, Theme
 from yawning_lantern.errors import LanternError
-from yawning_lantern.measure import format_length, format_size, inches, snap
+from yawning_lantern.measure import Units, format_length, format_size, inches, snap
 from yawning_lantern.pattern import Line, Piece, ScoreFlag, bounds
 from yawning_lantern.structures import parameter
 from yawning_lantern.structures.kit.settings import check_value
@@ -91,7 +91,7 @@ class FlatView(QWidget):
         self.update()
 
     @property
-    def units(self) -> str:
+    def units(self) -> Units:
         """The design's units."""
         return self._session.design.units
 

@@ -37,8 +37,8 @@ class BulkView(QWidget):
         assert self.bulk is not None
         share = count / max(self.bulk.most, 1)
         low, high = self.theme.colour("field"), self.theme.colour("lamp")
-        parts = (a + (b - a) * share for a, b in zip(low.getRgbF()[:3], high.getRgbF()[:3], strict=True))
-        return QColor.fromRgbF(*parts)
+        pairs = ((low.redF(), high.redF()), (low.greenF(), high.greenF()), (low.blueF(), high.blueF()))
+        return QColor.fromRgbF(*(a + (b - a) * share for a, b in pairs))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)

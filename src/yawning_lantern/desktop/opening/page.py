@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PySide6.QtCore import QElapsedTimer, Qt, QTimer
 from PySide6.QtGui import QKeyEvent, QShowEvent
 from PySide6.QtWidgets import (
@@ -335,7 +337,7 @@ class OpeningPage(QWidget):
             self.play_button.setText("Play")
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        acts = {
+        acts: dict[Qt.Key, Callable[[], object]] = {
             Qt.Key.Key_Right: self.step_on, Qt.Key.Key_Left: self.step_back, Qt.Key.Key_Space: self.play_opening,
             Qt.Key.Key_Home: lambda: self.go_to(0.0), Qt.Key.Key_End: lambda: self.go_to(1e9),
         }  # fmt: skip

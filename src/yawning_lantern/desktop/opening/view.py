@@ -79,9 +79,9 @@ class OpeningView(StandingView):
                     places.append(sheet.polygon.boundingRect().center())
             if places:
                 middle = QPointF(sum(p.x() for p in places) / len(places), sum(p.y() for p in places) / len(places))
-                self._label(painter, middle, words, colour, met.rests)
+                self._tag(painter, middle, words, colour, met.rests)
 
-    def _label(self, painter: QPainter, at: QPointF, words: str, colour: QColor, rests: bool) -> None:
+    def _tag(self, painter: QPainter, at: QPointF, words: str, colour: QColor, rests: bool) -> None:
         box = QRectF(painter.fontMetrics().boundingRect(words)).adjusted(-4, -3, 24, 3)
         box.moveCenter(at)
         box.moveLeft(max(4.0, min(box.left(), self.width() - box.width() - 4)))

@@ -45,8 +45,8 @@ class _Tile(QStyledItemDelegate):
         return QSize(self._icon.width() + _AROUND.width(), self._icon.height() + _AROUND.height() + line)
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
-        box = QRectF(option.rect).adjusted(2, 2, -2, -2)  # type: ignore[attr-defined]  # Qt's stubs leave the option's fields out
-        palette = option.palette  # type: ignore[attr-defined]  # Qt's stubs leave the option's fields out
+        box = QRectF(option.rect).adjusted(2, 2, -2, -2)
+        palette = option.palette
         name = str(index.data(Qt.ItemDataRole.DisplayRole))
         painter.save()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -58,7 +58,7 @@ class _Tile(QStyledItemDelegate):
             painter.drawText(box.adjusted(3, 0, 0, -1), Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignBottom, name)
             painter.restore()
             return
-        if option.state & QStyle.StateFlag.State_Selected:  # type: ignore[attr-defined]  # Qt's stubs leave the option's fields out
+        if option.state & QStyle.StateFlag.State_Selected:
             painter.setPen(QPen(palette.highlight().color(), 2))
             painter.drawRoundedRect(box, 3, 3)
         height = painter.fontMetrics().height()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QSettings
@@ -21,7 +22,7 @@ class RecentFiles:
     def paths(self) -> list[Path]:
         """Newest first."""
         stored = self._settings.value("recent", [])
-        names = [stored] if isinstance(stored, str) else list(stored or [])
+        names = stored if isinstance(stored, list) else [stored] if stored else []
         return [path for name in names if (path := Path(str(name))).is_file()]
 
     def add(self, path: Path) -> None:
@@ -31,8 +32,11 @@ class RecentFiles:
         self._settings.setValue("recent", names)
         self._fill()
 
+    def _opened(self, path: Path, _checked: bool = False) -> None:
+        self._open(path)
+
     def _fill(self) -> None:
         self._menu.clear()
         for path in self.paths():
-            self._menu.addAction(str(path), lambda p=path: self._open(p))
+            self._menu.addAction(str(path)).triggered.connect(partial(self._opened, path))
         self._menu.setEnabled(not self._menu.isEmpty())

@@ -26,6 +26,7 @@ from yawning_lantern.desktop.shell.writing import Writer
 from yawning_lantern.desktop.stock.page import StockPage
 from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.recovery import Recovery
+from yawning_lantern.measure import Units
 from yawning_lantern.opening import Opening
 from yawning_lantern.study import Study
 
@@ -41,7 +42,7 @@ class Workbench(QObject):
         self.window = window
         program = window.program
         self.session = Session(Recovery(program.state_folder / "autosave"), self)
-        units = "mm" if program.settings.value("units", "in") == "mm" else "in"
+        units: Units = "mm" if program.settings.value("units", "in") == "mm" else "in"
         voice = Voice(self.say, self.complain)
         self.thumbs = Thumbs(self)
         self.idea = IdeaPage(units, self.thumbs)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 
 from msgspec.structs import replace
 from PySide6.QtGui import QShowEvent
@@ -158,7 +159,7 @@ class StockPage(QWidget):
         for row, element in enumerate(walk(self.session.design.root)):
             name = element.name or family(element.family).name
             items = [("", "the body stock"), *((p.id, p.name) for p in shelf.papers)]
-            combo = self._combo(f"Stock of {name}", items, lambda key, e=element.id: self._choose_part(e, key))
+            combo = self._combo(f"Stock of {name}", items, partial(self._choose_part, element.id))
             combo.setCurrentIndex(max(0, combo.findData(element.stock or "")))
             self._parts.addWidget(QLabel(name), row, 0)
             self._parts.addWidget(combo, row, 1)
