@@ -242,3 +242,9 @@ def test_crease_turn_is_the_derivative_of_crease_frame(angle: float) -> None:
         assert (ahead - back) / (2 * h) == pytest.approx(np.cross(axis, place - at) + moved, abs=1e-6)
     turn = Rotation.from_matrix(np.array(crease_frame(step, angle)[:9]).reshape(3, 3).T)
     assert turn.magnitude() == pytest.approx(abs(angle) if abs(angle) <= math.pi else 0, abs=1e-9)
+
+
+@pytest.mark.parametrize("kind", families())
+def test_no_two_measurements_of_a_part_share_a_label(kind: str) -> None:
+    labels = [p.label for p in family(kind).parameters]
+    assert len(labels) == len(set(labels))

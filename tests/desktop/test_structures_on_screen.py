@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import itertools
+
 import pytest
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QImage
@@ -17,6 +19,7 @@ from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study
 
 from .test_form import rest
+from .test_views import key
 
 LEFT = Qt.MouseButton.LeftButton
 BY_SHELF = {
@@ -62,8 +65,12 @@ def test_structures_are_shown_whole(bench: Workbench, shelf: str) -> None:
             names.add(piece.id)
             assert ink(form.flat.grab().toImage()) > 2
             if len(pieces) > 1:
-                assert f"of {len(pieces)} · " in form.piece_title.text()
-            form.flat.turn_over(1)
+                assert form.pieces.isVisible() and form.pieces.pieces[form.pieces.at].id == piece.id
+                assert ink(form.pieces.grab().toImage()) > 2
+                cells = [form.pieces.cell(k) for k in range(len(pieces))]
+                assert form.pieces.rect().adjusted(-1, 0, 1, 0).contains(cells[form.pieces.at].toRect())
+                assert not any(a.intersects(b) for a, b in itertools.combinations(cells, 2))
+            key(form.flat, Qt.Key.Key_PageDown)
         assert names == {piece.id for piece in pieces}
         for axis in (0, 1):
             form.cutaway.look_along(axis)

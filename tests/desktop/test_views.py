@@ -5,11 +5,12 @@ from __future__ import annotations
 import itertools
 
 import pytest
-from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
-from PySide6.QtGui import QImage, QKeyEvent, QWheelEvent
+from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, Qt
+from PySide6.QtGui import QImage, QKeyEvent, QPainter, QWheelEvent
 from PySide6.QtWidgets import QApplication, QWidget
 from pytestqt.qtbot import QtBot
 
+from yawning_lantern.design import walk
 from yawning_lantern.desktop.form.cutaway_view import CutawayView
 from yawning_lantern.desktop.form.fit_groups import Group, subject
 from yawning_lantern.desktop.shell.workbench import Workbench
@@ -68,9 +69,14 @@ def test_every_family_is_painted_in_every_view(bench: Workbench, family: str, un
 def test_flat_view_pages_through_the_pieces_of_a_part(demo: Workbench, qtbot: QtBot) -> None:
     flat = demo.form.flat
     first = demo.form.piece_title.text()
-    flat.turn_over(1)
+    row = demo.form.pieces
+    qtbot.mouseClick(row, LEFT, pos=row.cell(1).center().toPoint())
     assert "tag" in demo.form.piece_title.text() and "cut 2" in demo.form.piece_title.text()
-    flat.turn_over(1)
+    key(row, Qt.Key.Key_Right)
+    assert demo.form.piece_title.text() == first
+    key(flat, Qt.Key.Key_PageUp)
+    assert "tag" in demo.form.piece_title.text()
+    key(row, Qt.Key.Key_Left)
     assert demo.form.piece_title.text() == first
     demo.session.select("lid")
     assert demo.form.piece_title.text().startswith("Comet lid")
@@ -158,9 +164,76 @@ def test_cutaway_zooms_about_the_pointer_and_fits(demo: Workbench, qtbot: QtBot)
 @pytest.mark.parametrize("count", [1, 4, 11])
 def test_callouts_keep_apart_and_on_the_view(count: int) -> None:
     wanted = [50.0 + k * 2 for k in range(count)]
-    ys = CutawayView._spread(wanted, 18.0, 220.0)
+    ys = CutawayView._spread(wanted, 18.0, 12.0, 220.0)
     assert all(b - a >= 18.0 - 1e-9 for a, b in itertools.pairwise(ys))
-    assert max(ys) <= 220.0
+    assert min(ys) >= 12.0 and max(ys) <= 220.0
+
+
+@pytest.mark.parametrize("text", [10.0, 13.0, 15.0])
+def test_cutaway_labels_are_whole(demo: Workbench, text: float, monkeypatch: pytest.MonkeyPatch) -> None:
+    """What is painted beside the section is every label's own words, none cut off, over another or off the view."""
+    view = demo.form.cutaway
+    demo.window.resize(1280, 800)
+    demo.window.program.resize_text(text - demo.window.program.text_size)
+    QApplication.processEvents()
+    written: list[tuple[QRectF, str]] = []
+    write = QPainter.drawText
+
+    def noted(painter: QPainter, box: object, flags: object, *words: object) -> None:
+        if isinstance(box, QRectF) and words and isinstance(words[-1], str):
+            written.append((QRectF(box), words[-1]))
+        write(painter, box, flags, *words)
+
+    monkeypatch.setattr(QPainter, "drawText", noted)
+    for axis in (0, 1):
+        view.look_along(axis)
+        written.clear()
+        view.grab()
+        labels = [(box, words) for box, words in written if words != "contents"]
+        told = sorted(words.replace("\n", " · ") for _, words in labels)
+        assert told == sorted(note.text for note in view._notes_now)
+        for (a, _), (b, _) in itertools.combinations(labels, 2):
+            assert not a.adjusted(0, 1, 0, -1).intersects(b.adjusted(0, 1, 0, -1))
+        assert all(QRectF(view.rect()).adjusted(-1, -1, 1, 1).contains(box) for box, _ in labels)
+
+
+def test_what_follows_is_folded_behind_what_is_the_makers(demo: Workbench, qtbot: QtBot) -> None:
+    measures = demo.form.measures
+    demo.window.resize(1280, 800)
+    demo.session.select("lid")
+    QApplication.processEvents()
+    given = set(demo.session.selected_element().settings)
+    assert given <= {n for n, r in measures.rows.items() if r.field.isVisible()}
+    assert not measures.rows["over-width"].field.isVisible()  # it follows the box
+    assert measures.more.text().startswith("▸") and "more that follow" in measures.more.text()
+    qtbot.mouseClick(measures.more, LEFT)
+    assert measures.rows["over-width"].field.isVisible() and measures.more.text().startswith("▾")
+    demo.session.select("box")
+    QApplication.processEvents()
+    assert measures.rows["content-width"].field.isVisible()  # it stays unfolded
+    qtbot.mouseClick(measures.more, LEFT)
+    assert not measures.rows["content-width"].field.isVisible()
+    assert measures.show_row("content-width").field.isVisible()
+    assert measures.rows["content-width"].label.text() == "Width"  # the heading says of what
+
+
+@pytest.mark.parametrize(("text", "size"), [(10.0, (1280, 800)), (10.0, (1024, 700)), (15.0, (1280, 800))])
+def test_no_label_is_broken_inside_a_word_nor_cut_off(demo: Workbench, text: float, size: tuple[int, int]) -> None:
+    demo.window.resize(*size)
+    demo.window.program.resize_text(text - demo.window.program.text_size)
+    measures = demo.form.measures
+    measures.more.setChecked(True)
+    for element in walk(demo.session.design.root):
+        demo.session.select(element.id)
+        QApplication.processEvents()
+        panel = measures.parentWidget().width()
+        assert measures.width() <= panel, element.id
+        for name, row in measures.rows.items():
+            metrics = row.label.fontMetrics()
+            longest = max(metrics.horizontalAdvance(word) for word in row.label.text().split())
+            assert row.label.width() >= longest, (element.id, name, text)
+            assert not row.origin.isVisible() or row.origin.width() >= row.origin.sizeHint().width()
+            assert row.field.width() >= 60
 
 
 def test_nest_keys_stay_within_the_nest(demo: Workbench) -> None:

@@ -10,6 +10,8 @@ from yawning_lantern.measure.lengths import MM_PER_INCH
 
 Units = Literal["in", "mm"]
 _EXACT = 0.02  # mm: closer than this to a fraction counts as that fraction
+THIN = 1.5
+"""Below this, mm, a length among inches that is no fraction is told in mm."""
 _GLYPHS = {
     Fraction(1, 8): "⅛",
     Fraction(1, 4): "¼",
@@ -34,17 +36,30 @@ def _fraction_text(value: Fraction, glyphs: bool) -> str:
 def format_length(
     mm: float, units: Units = "in", *, denominator: int = 32, glyphs: bool = False, mark: bool = True
 ) -> str:
-    """A length (mm) as text. Inches: a fraction where one fits within 0.02 mm, else three decimals.
+    """A length (mm) as text. Inches: a fraction where one fits within 0.02 mm, else three decimals; what is thinner
+    than any groove and no fraction, as the thickness of paper is, in mm.
 
-    `mark` adds the unit sign (″ or mm). `glyphs` uses ⅛ ¼ … where a glyph exists.
+    `mark` adds the unit sign (″ or mm; mm among inches always has it). `glyphs` uses ⅛ ¼ … where a glyph exists.
     """
     if units == "mm":
-        text = f"{mm:.1f}"
+        thin = abs(mm) < THIN and abs(mm * 10 - round(mm * 10)) > 0.05
+        text = f"{mm:.2f}" if thin else f"{mm:.1f}"
         text = text[1:] if text == "-0.0" else text
         return f"{text} mm" if mark else text
+    if abs(mm) < THIN and not _is_fraction(mm, denominator):
+        return f"{mm:.2f} mm".replace("-", "−")
+    return _in_inches(mm, denominator, glyphs, mark)
+
+
+def _is_fraction(mm: float, denominator: int) -> bool:
+    value = Fraction(round(abs(mm) / MM_PER_INCH * denominator), denominator)
+    return abs(abs(mm) - float(value) * MM_PER_INCH) <= _EXACT
+
+
+def _in_inches(mm: float, denominator: int, glyphs: bool, mark: bool) -> str:
     sign = "−" if mm < 0 else ""
     value = Fraction(round(abs(mm) / MM_PER_INCH * denominator), denominator)
-    if abs(abs(mm) - float(value) * MM_PER_INCH) <= _EXACT:
+    if _is_fraction(mm, denominator):
         text = _fraction_text(value, glyphs)
         sign = sign if value else ""
     else:
@@ -81,5 +96,7 @@ def speak(text: str, units: Units) -> str:
 
 def format_size(parts: tuple[float, ...], units: Units = "in", *, glyphs: bool = False) -> str:
     """Several lengths (mm) with × between them and the unit once."""
-    texts = [format_length(part, units, glyphs=glyphs, mark=False) for part in parts]
-    return " × ".join(texts) + ("″" if units == "in" else " mm")
+    if units == "in":
+        return " × ".join(_in_inches(part, 32, glyphs, False) for part in parts) + "″"
+    texts = [format_length(part, units, mark=False) for part in parts]
+    return " × ".join(texts) + " mm"

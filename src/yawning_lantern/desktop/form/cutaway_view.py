@@ -27,7 +27,7 @@ from yawning_lantern.fold import apply
 from yawning_lantern.measure import format_fine
 from yawning_lantern.study import Study
 
-ROW = 19.0
+MOST_BESIDE = 0.36  # of the view that labels take on either side
 Pixel = Callable[[float, float], QPointF]
 
 
@@ -38,7 +38,13 @@ class Callout:
     start: tuple[float, float]
     end: tuple[float, float]
     check: Check
-    text: str
+    figure: str
+    name: str
+
+    @property
+    def text(self) -> str:
+        """Figure and name in one line."""
+        return f"{self.figure} · {self.name}"
 
 
 FLAT, TALLEST = 0.25, 30  # share of the view below which heights are drawn larger, and how much at most
@@ -107,7 +113,7 @@ class CutawayView(QWidget):
             whole = " in all" if check.gap.in_all else ""
             if gap < -1e-6:
                 whole = " too much" if check.is_clash else " proud"
-            found.append(Callout((a[across], a[2]), (b[across], b[2]), check, f"{figure}{whole} · {name}"))
+            found.append(Callout((a[across], a[2]), (b[across], b[2]), check, f"{figure}{whole}", name))
         return found
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -124,10 +130,9 @@ class CutawayView(QWidget):
         xs = [x for cut in cuts for x, _ in cut.corners]
         zs = [z for cut in cuts for _, z in cut.corners]
         notes = self._notes_now
-        widest = max([QFontMetricsF(self.font()).horizontalAdvance(n.text) for n in notes] or [0.0])
         room_h = self.height() - 24.0
-        picture = room_h / (max(zs) - min(zs)) * (max(xs) - min(xs))
-        side = min(widest + 44, max(self.width() * 0.25, (self.width() - picture) / 2 - 14))
+        lines = self._lines(notes)
+        side = min(self._widest(notes, lines) + 46, self.width() * MOST_BESIDE)
         room_w = max(80.0, self.width() - 2 * side)
         scale = min(room_w / (max(xs) - min(xs)), room_h / (max(zs) - min(zs))) * self._zoom
         middle = ((max(xs) + min(xs)) / 2, (max(zs) + min(zs)) / 2)
@@ -152,7 +157,7 @@ class CutawayView(QWidget):
             painter.setPen(QPen(t.colour("lamp"), 1.4) if chosen else QPen(fill.darker(150), 0.8))
             painter.setBrush(fill)
             painter.drawPolygon(QPolygonF([pixel(x, z) for x, z in cut.corners]))
-        self._notes(painter, notes, pixel, side)
+        self._notes(painter, notes, pixel, side, lines)
         if taller > 1:
             painter.setPen(t.colour("faint"))
             box = QRectF(8, self.height() - 22, self.width() - 16, 18)
@@ -187,8 +192,23 @@ class CutawayView(QWidget):
             painter.drawRect(box)
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, "contents")
 
-    def _notes(self, painter: QPainter, notes: list[Callout], pixel: Pixel, side: float) -> None:
+    def _widest(self, notes: list[Callout], lines: int) -> float:
+        """How wide the labels are, px, in one line or in two."""
+        wide = QFontMetricsF(self.font()).horizontalAdvance
+        words = [n.text for n in notes] if lines == 1 else [w for n in notes for w in (n.figure, n.name)]
+        return max((wide(word) for word in words), default=0.0)
+
+    def _lines(self, notes: list[Callout]) -> int:
+        """Into how many lines a label goes: two, so that it is whole beside a large picture, where their number
+        leaves room for that; else one."""
+        return 2 if (len(notes) + 1) // 2 * self._row(2) <= self.height() else 1
+
+    def _row(self, lines: int) -> float:
+        return QFontMetricsF(self.font()).height() * lines + (6.0 if lines == 2 else 3.0)
+
+    def _notes(self, painter: QPainter, notes: list[Callout], pixel: Pixel, side: float, lines: int) -> None:
         """Every gap with a leader to a figure in the left or right column, sorted so that no two leaders cross."""
+        most = int(self.height() / self._row(lines))
         columns: dict[bool, list[tuple[QPointF, QPointF, Callout]]] = {False: [], True: []}
         for note in notes:
             a, b = pixel(*note.start), pixel(*note.end)
@@ -196,29 +216,31 @@ class CutawayView(QWidget):
             right = middle.x() > self.width() / 2 + self._shift.x()
             if note.check.gap.where == "up":
                 right = len(columns[True]) <= len(columns[False])
+            if len(columns[right]) >= most > len(columns[not right]):
+                right = not right  # the column is full
             columns[right].append((a, b, note))
         for right, found in columns.items():
             found.sort(key=lambda item: ((item[0].y() + item[1].y()) / 2, item[0].x() if right else -item[0].x()))
-            free = self.height() - 12.0
-            gap = min(ROW, free / max(len(found), 1))
-            ys = self._spread([(a.y() + b.y()) / 2 for a, b, _ in found], gap, free)
+            gap = min(self._row(lines), self.height() / max(len(found), 1))
+            ends = gap / 2, self.height() - gap / 2
+            ys = self._spread([(a.y() + b.y()) / 2 for a, b, _ in found], gap, *ends)
             for (a, b, note), y in zip(found, ys, strict=True):
-                self._note(painter, a, b, note, y, right, side)
+                self._note(painter, a, b, note, y, right, side, lines)
 
     @staticmethod
-    def _spread(wanted: list[float], gap: float, free: float) -> list[float]:
-        """Places near the wanted ones, at least `gap` apart, all on the view."""
+    def _spread(wanted: list[float], gap: float, first: float, last: float) -> list[float]:
+        """Places near the wanted ones, at least `gap` apart, from `first` to `last`."""
         ys: list[float] = []
         for want in wanted:
-            ys.append(max(want, (ys[-1] + gap) if ys else 12.0))
-        limit = free
+            ys.append(max(want, (ys[-1] + gap) if ys else first))
+        limit = last
         for i in range(len(ys) - 1, -1, -1):
             ys[i] = min(ys[i], limit)
             limit = ys[i] - gap
         return ys
 
     def _note(
-        self, painter: QPainter, a: QPointF, b: QPointF, note: Callout, y: float, right: bool, side: float
+        self, painter: QPainter, a: QPointF, b: QPointF, note: Callout, y: float, right: bool, side: float, lines: int
     ) -> None:
         t = self.theme
         verdict = note.check.verdict
@@ -234,9 +256,12 @@ class CutawayView(QWidget):
         draw_verdict(painter, verdict, QPointF(mark, y), 9, t)
         painter.setPen(t.colour("ink" if chosen else "faint"))
         align = Qt.AlignmentFlag.AlignVCenter | (Qt.AlignmentFlag.AlignLeft if right else Qt.AlignmentFlag.AlignRight)
-        box = QRectF(mark + 8, y - 10, side - 34, 20) if right else QRectF(4, y - 10, mark - 12, 20)
-        text = painter.fontMetrics().elidedText(note.text, Qt.TextElideMode.ElideRight, int(box.width()))
-        painter.drawText(box, align, text)
+        high = self._row(lines)
+        left, wide = (mark + 8, self.width() - mark - 10) if right else (4.0, mark - 12)
+        box = QRectF(left, y - high / 2, wide, high)
+        said = (note.text,) if lines == 1 else (note.figure, note.name)
+        whole = [painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, int(wide)) for words in said]
+        painter.drawText(box, align, "\n".join(whole))
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         factor = 1.0015 ** event.angleDelta().y()

@@ -43,6 +43,7 @@ class FlatView(QWidget):
     """One piece of the selected part. Dragging a flag gives its parameter; arrow keys move the chosen flag a groove."""
 
     piece_shown = Signal(str)
+    pieces_shown = Signal(object, int)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -73,9 +74,9 @@ class FlatView(QWidget):
         piece = self.piece()
         if piece is not None:
             r = self.resolved()
-            count = len(r.part.pieces) if r is not None else 1
-            which = f"{self._index % count + 1} of {count} · " if count > 1 else ""
-            self.piece_shown.emit(f"{which}{piece.name} · {format_size(piece.size, self.units, glyphs=True)}"
+            if r is not None:
+                self.pieces_shown.emit(r.part.pieces, self._index % len(r.part.pieces))
+            self.piece_shown.emit(f"{piece.name} · {format_size(piece.size, self.units, glyphs=True)}"
                                   + (f" · cut {piece.quantity}" if piece.quantity > 1 else ""))  # fmt: skip
             flags = ", ".join(format_length(f.at, self.units) for f in piece.flags)
             sides = self.sides.of(piece)
@@ -105,9 +106,9 @@ class FlatView(QWidget):
         r = self.resolved()
         return r.part.pieces[self._index % len(r.part.pieces)].laid if r else None
 
-    def turn_over(self, step: int) -> None:
-        """Show the next or the last piece of the selected part."""
-        self._index += step
+    def pick(self, index: int) -> None:
+        """Show one of the pieces of the selected part."""
+        self._index = index
         self._chosen = -1
         self._refresh()
 
@@ -365,6 +366,10 @@ class FlatView(QWidget):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         piece, r = self.piece(), self.resolved()
         key = Qt.Key(event.key())
+        turn = {Qt.Key.Key_PageDown: 1, Qt.Key.Key_PageUp: -1}.get(key)
+        if turn is not None:
+            self.pick(self._index + turn)
+            return
         if piece is None or r is None or not piece.flags:
             super().keyPressEvent(event)
             return

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt
+from collections.abc import Sequence
+
+from PySide6.QtCore import QEvent, Qt
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QLineEdit, QSizePolicy, QToolButton, QVBoxLayout, QWidget
 
 from yawning_lantern.design import find, walk
@@ -10,8 +13,22 @@ from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.errors import LanternError
 from yawning_lantern.measure import format_fine, format_length
 from yawning_lantern.structures import Parameter, Sized, read_setting, with_layers
+from yawning_lantern.study import Resolved
 
+FIELD, LABEL = 72, 7  # px a field wants at least, and letters of a label that stay on one line
 _ORIGINS = {"auto": "worked out", "fill": "fills its host", "default": "usual", "given": "yours"}
+
+
+def plain_label(declared: Parameter) -> str:
+    """The label under its group's heading: what the heading says already is left out."""
+    rest = declared.label.removeprefix(f"{declared.group}, ")
+    return rest[0].upper() + rest[1:]
+
+
+def follows(sized: Sized | None, declared: Parameter, is_given: bool) -> bool:
+    """Whether a measurement is none of the maker's business for now: it follows the host, cannot be given, or is not
+    used."""
+    return not is_given and (sized is None or sized.origin == "fill" or declared.derived)
 
 
 class MeasureRow:
@@ -19,7 +36,7 @@ class MeasureRow:
 
     def __init__(self, panel: Measures, declared: Parameter, grid: QGridLayout, row: int) -> None:
         self.panel, self.declared = panel, declared
-        self.label = QLabel(declared.label)
+        self.label = QLabel(plain_label(declared))
         self.label.setToolTip(declared.help)
         self.label.setWordWrap(True)
         self.field: QLineEdit | QComboBox
@@ -33,7 +50,7 @@ class MeasureRow:
             line = QLineEdit()
             line.editingFinished.connect(self.finish)
             line.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
-            line.setMinimumWidth(72)
+            line.setMinimumWidth(FIELD)
             self.field = line
         self.field.setAccessibleName(declared.label)
         self.field.setToolTip(declared.help)
@@ -126,9 +143,23 @@ class Measures(QWidget):
         super().__init__(parent)
         self.session = session
         self.rows: dict[str, MeasureRow] = {}
-        self._layout = QVBoxLayout(self)
-        self._layout.setContentsMargins(2, 2, 6, 2)
-        self._layout.setSpacing(3)
+        self._front, self._behind = QWidget(), QWidget()
+        self.more = QToolButton()
+        self.more.setCheckable(True)
+        self.more.setToolTip("Measurements that follow the host, cannot be given, or are not used here")
+        self.more.toggled.connect(self._unfold)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(2, 2, 6, 2)
+        layout.setSpacing(3)
+        for part in (self._front, self._behind):
+            inner = QVBoxLayout(part)
+            inner.setContentsMargins(0, 0, 0, 0)
+            inner.setSpacing(3)
+        layout.addWidget(self._front)
+        layout.addWidget(self.more)
+        layout.addWidget(self._behind)
+        layout.addStretch(1)
+        self._words = ""
         self._made_for: tuple[str, str] | None = None
         self._rows_of = ""
         """The part whose measurements are shown: what is typed is meant for it, whatever is chosen by then."""
@@ -143,7 +174,7 @@ class Measures(QWidget):
         r = study.resolved[self.session.selection]
         key = (r.element.id, r.family.id)
         if key != self._made_for:
-            self._make(r.family.parameters)
+            self._make(r)
             self._made_for = key
         self._rows_of = r.element.id
         for name, row in self.rows.items():
@@ -152,35 +183,90 @@ class Measures(QWidget):
                 sized = Sized(r.element.settings[name], "given")
             row.show_value(sized, name in r.element.settings)
 
-    def _make(self, parameters: tuple[Parameter, ...]) -> None:
-        while (item := self._layout.takeAt(0)) is not None:
-            widget = item.widget()
-            if widget is not None:
-                widget.hide()
-                widget.deleteLater()
+    def _make(self, r: Resolved) -> None:
+        """Rows for a part: what the maker decides in front, what follows folded away behind it."""
+        for part in (self._front, self._behind):
+            layout = part.layout()
+            assert layout is not None
+            while (item := layout.takeAt(0)) is not None:
+                widget = item.widget()
+                if widget is not None:
+                    widget.hide()
+                    widget.deleteLater()
         self.rows = {}
-        groups: dict[str, list[Parameter]] = {}
-        for declared in parameters:
-            if declared.structural and declared.id != "layers":
-                continue
-            groups.setdefault(declared.group, []).append(declared)
-        for name, members in groups.items():
+        front: list[Parameter] = []
+        behind: list[Parameter] = []
+        for declared in r.family.parameters:
+            if not declared.structural or declared.id == "layers":
+                after = follows(r.sizes.get(declared.id), declared, declared.id in r.element.settings)
+                (behind if after else front).append(declared)
+        if not front:
+            front, behind = behind, []
+        self._fill(self._front, front)
+        self._fill(self._behind, behind)
+        self.more.setVisible(bool(behind))
+        self._words = f"{len(behind)} more that follow"
+        self._unfold(self.more.isChecked())
+        self._fit_columns()
+
+    def _fill(self, part: QWidget, parameters: Sequence[Parameter]) -> None:
+        """Rows in one grid, so that fields stand under one another, with a heading before each group."""
+        layout = part.layout()
+        assert layout is not None
+        holder = QWidget()
+        grid = QGridLayout(holder)
+        grid.setContentsMargins(0, 0, 0, 6)
+        grid.setHorizontalSpacing(6)
+        grid.setVerticalSpacing(3)
+        grid.setColumnStretch(0, 5)
+        grid.setColumnStretch(1, 4)
+        grid.setColumnMinimumWidth(3, 26)
+        line = 0
+        for name in dict.fromkeys(p.group for p in parameters):
             heading = QLabel(name)
             heading.setObjectName("heading")
-            self._layout.addWidget(heading)
-            holder = QWidget()
-            grid = QGridLayout(holder)
-            grid.setContentsMargins(0, 0, 0, 6)
-            grid.setHorizontalSpacing(6)
-            grid.setVerticalSpacing(3)
-            grid.setColumnStretch(0, 5)
-            grid.setColumnStretch(1, 4)
-            grid.setColumnMinimumWidth(2, 76)
-            grid.setColumnMinimumWidth(3, 26)
-            for index, declared in enumerate(members):
-                self.rows[declared.id] = MeasureRow(self, declared, grid, 2 * index)
-            self._layout.addWidget(holder)
-        self._layout.addStretch(1)
+            heading.setContentsMargins(0, 6 if line else 0, 0, 0)
+            grid.addWidget(heading, line, 0, 1, 4)
+            line += 1
+            for declared in (p for p in parameters if p.group == name):
+                self.rows[declared.id] = MeasureRow(self, declared, grid, line)
+                line += 2
+        layout.addWidget(holder)
+
+    def _unfold(self, shown: bool) -> None:
+        self._behind.setVisible(shown)
+        self.more.setText(f"{'▾' if shown else '▸'} {self._words}")
+
+    def show_row(self, name: str) -> MeasureRow:
+        """The row of a parameter, unfolded where it is folded away."""
+        row = self.rows[name]
+        if self._behind.isAncestorOf(row.label):
+            self.more.setChecked(True)
+        return row
+
+    def _fit_columns(self) -> None:
+        """Where the panel is narrow for its text, the word that tells where a figure comes from gives way to the label
+        (the field's look tells it too); no label is broken inside a word."""
+        metrics = self.fontMetrics()
+        words = [word for row in self.rows.values() for word in row.label.text().split()]
+        longest = max((metrics.horizontalAdvance(word) for word in words), default=0)
+        origins = max(metrics.horizontalAdvance(word) for word in (*_ORIGINS.values(), "not used"))
+        label = max(longest, metrics.horizontalAdvance("m" * LABEL))
+        around = self.parentWidget()
+        width = around.width() if around is not None else self.width()
+        roomy = width >= label + FIELD + origins + 64
+        for row in self.rows.values():
+            row.origin.setVisible(roomy)
+            row.label.setMinimumWidth(min(longest + 2, max(40, width - FIELD - 60)))
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._fit_columns()
+
+    def changeEvent(self, event: QEvent) -> None:
+        super().changeEvent(event)
+        if event.type() == QEvent.Type.FontChange:
+            self._fit_columns()
 
     def commit_typed(self) -> None:
         """Take what stands typed in a field and was not entered yet: before saving, exporting, or taking a part off."""

@@ -26,7 +26,6 @@ from yawning_lantern.errors import LanternError
 from yawning_lantern.measure import format_size
 from yawning_lantern.study import Study
 
-HEAD = 42.0
 FOOT = 7.0
 INSET = 9.0
 BETWEEN = 5.0
@@ -81,11 +80,19 @@ class NestView(Landing):
         self._refresh()
         super().resizeEvent(event)
 
+    def _line(self) -> float:
+        """The height of a line of text, px."""
+        return self.fontMetrics().height() + 3.0
+
+    def _head(self) -> float:
+        """The height of a sleeve's own words, px."""
+        return 2 * self._line() + 10.0
+
     def _lay(self, element: Element, x: float, y: float, depth: int) -> float:
         index = len(self._sleeves)
         self._sleeves.append(Sleeve(element.id, QRectF(), depth))
         width = self.width() - 2 * x
-        foot = y + HEAD
+        foot = y + self._head()
         for guest in element.guests:
             foot = self._lay(guest, x + INSET, foot, depth + 1) + BETWEEN
         bottom = foot + (FOOT - BETWEEN if element.guests else 0.0)
@@ -139,7 +146,7 @@ class NestView(Landing):
                 paper = QColor(study.resolved[element.id].final.paper.front)
                 painter.setPen(Qt.PenStyle.NoPen)
                 painter.setBrush(paper)
-                painter.drawRect(QRectF(box.left() + 1.5, box.top() + 8, 5, HEAD - 14))
+                painter.drawRect(QRectF(box.left() + 1.5, box.top() + 8, 5, self._head() - 14))
             size, worst = self._told.get(element.id, ("", ""))
             face = self._faces.get(element.id, "")
             font = painter.font()
@@ -149,17 +156,15 @@ class NestView(Landing):
             name = painter.fontMetrics().elidedText(
                 element.name or element.family, Qt.TextElideMode.ElideRight, int(box.width() - 42)
             )
-            painter.drawText(
-                QRectF(box.left() + 13, box.top() + 5, box.width() - 38, 18), Qt.AlignmentFlag.AlignVCenter, name
-            )
+            first = QRectF(box.left() + 13, box.top() + 5, box.width() - 38, self._line())
+            painter.drawText(first, Qt.AlignmentFlag.AlignVCenter, name)
             font.setBold(False)
             painter.setFont(font)
             painter.setPen(t.colour("faint"))
             words = size + (f" · {face}" if face else "")
             words = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, int(box.width() - 20))
-            painter.drawText(
-                QRectF(box.left() + 13, box.top() + 21, box.width() - 16, 18), Qt.AlignmentFlag.AlignVCenter, words
-            )
+            second = QRectF(box.left() + 13, first.bottom(), box.width() - 16, self._line())
+            painter.drawText(second, Qt.AlignmentFlag.AlignVCenter, words)
             if worst:
                 draw_verdict(painter, worst, QPointF(box.right() - 14, box.top() + 14), 11, t)
         if self.hasFocus():

@@ -27,6 +27,7 @@ from yawning_lantern.desktop.form.fits import FitsPanel
 from yawning_lantern.desktop.form.flat_view import FlatView
 from yawning_lantern.desktop.form.measures import Measures
 from yawning_lantern.desktop.form.nest_view import NestView
+from yawning_lantern.desktop.form.piece_row import PieceRow
 from yawning_lantern.desktop.shared.caption import Caption
 from yawning_lantern.desktop.shared.cards import card, heading
 from yawning_lantern.desktop.shared.putting import offer_faces, put_structure, suiting_faces
@@ -161,14 +162,10 @@ class FormPage(QWidget):
         self.sides.setToolTip("Which side of each panel shows, and which way is up")
         self.sides.toggled.connect(self.flat.sides.ask)
         line.addWidget(self.sides)
-        for text, step, words in (("‹", -1, "Last piece"), ("›", 1, "Next piece")):
-            button = QToolButton()
-            button.setText(text)
-            button.setToolTip(words)
-            button.setAccessibleName(words)
-            button.clicked.connect(lambda _=False, s=step: self.flat.turn_over(s))
-            line.addWidget(button)
-        return card(head, self.flat, stretch=1)
+        self.pieces = PieceRow()
+        self.pieces.picked.connect(self.flat.pick)
+        self.flat.pieces_shown.connect(self.pieces.show_pieces)
+        return card(head, self.flat, self.pieces, stretch=1)
 
     def _cutaway_card(self) -> QFrame:
         head = QWidget()
@@ -238,7 +235,16 @@ class FormPage(QWidget):
 
     def set_theme(self, theme: Theme) -> None:
         """Colours for everything that paints itself."""
-        for view in (self.nest, self.standing, self.flat, self.cutaway, self.fits, self.closed, self.piece_title):
+        for view in (
+            self.nest,
+            self.standing,
+            self.flat,
+            self.cutaway,
+            self.fits,
+            self.closed,
+            self.piece_title,
+            self.pieces,
+        ):
             view.theme = theme
             view.update()
 

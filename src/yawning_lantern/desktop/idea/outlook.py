@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtCore import QPointF, QRect, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QWidget
 
@@ -90,7 +90,10 @@ class SheetOutlook(QWidget):
         turned = (piece.size[0] > wide or piece.size[1] > high) and piece.size[0] <= high and piece.size[1] <= wide
         if turned:
             wide, high = high, wide
-        foot = painter.fontMetrics().height() + 8.0
+        words = self._words(piece)
+        flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
+        under = painter.fontMetrics().boundingRect(QRect(0, 0, self.width() - 8, 1000), int(flags), words)
+        foot = under.height() + 8.0
         extent = (max(wide, piece.size[0]), max(high, piece.size[1]))
         room = (self.width() - 2 * BORDER, self.height() - BORDER - foot)
         scale = min(room[0] / extent[0], room[1] / extent[1])
@@ -115,5 +118,4 @@ class SheetOutlook(QWidget):
             if line.kind != "mark":
                 painter.drawLine(at(*line.start), at(*line.end))
         painter.setPen(t.colour("faint"))
-        words = painter.fontMetrics().elidedText(self._words(piece), Qt.TextElideMode.ElideRight, self.width() - 8)
-        painter.drawText(QRectF(0, self.height() - foot, self.width(), foot - 2), Qt.AlignmentFlag.AlignCenter, words)
+        painter.drawText(QRectF(4, self.height() - foot, self.width() - 8, foot - 2), int(flags), words)

@@ -42,7 +42,13 @@ class _Tile(QStyledItemDelegate):
         line = self._view.fontMetrics().height()
         if not index.data(_FAMILY):
             return QSize(self._view.viewport().width() - 2, line + 10)
-        return QSize(self._icon.width() + _AROUND.width(), self._icon.height() + _AROUND.height() + line)
+        wide = max(self._icon.width() + _AROUND.width(), self._longest())
+        return QSize(wide, self._icon.height() + _AROUND.height() + line)
+
+    def _longest(self) -> int:
+        """How wide the longest name is, px."""
+        metrics = self._view.fontMetrics()
+        return max(metrics.horizontalAdvance(kind.name) for kind in families().values()) + 8
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
         box = QRectF(option.rect).adjusted(2, 2, -2, -2)

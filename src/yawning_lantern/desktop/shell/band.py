@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from yawning_lantern.desktop.shared.theme import DAY, Theme
@@ -23,14 +23,26 @@ class PageBand(QWidget):
         self._current = pages[0][0]
         self._warned: dict[str, str] = {}
         self.theme: Theme = DAY
-        self.setFixedWidth(WIDTH)
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Expanding)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Pages")
         self._tell()
 
     def sizeHint(self) -> QSize:
-        return QSize(WIDTH, PLEAT * len(self._pages))
+        return QSize(int(self.wide), int(PLEAT * len(self._pages)))
+
+    @property
+    def wide(self) -> float:
+        """As wide as the longest name asks, px."""
+        font = self.font()
+        font.setBold(True)
+        longest = max(QFontMetricsF(font).horizontalAdvance(name) for _, name in self._pages)
+        return max(WIDTH, longest + 34.0)
+
+    def changeEvent(self, event: QEvent) -> None:
+        super().changeEvent(event)
+        if event.type() == QEvent.Type.FontChange:
+            self.updateGeometry()
 
     @property
     def current(self) -> str:
@@ -61,7 +73,7 @@ class PageBand(QWidget):
 
     def _pleat(self, index: int) -> tuple[QPolygonF, QPolygonF]:
         """Upper and lower face of a pleat: the hill in the middle stands out to the right."""
-        y, out = index * PLEAT + 6.0, WIDTH - 4.0
+        y, out = index * PLEAT + 6.0, self.wide - 4.0
         back = out - 13.0
         mid = y + PLEAT / 2
         upper = QPolygonF([QPointF(0, y), QPointF(back, y), QPointF(out, mid), QPointF(0, mid)])
@@ -86,10 +98,10 @@ class PageBand(QWidget):
             font = painter.font()
             font.setBold(here)
             painter.setFont(font)
-            box = QRectF(6, index * PLEAT + 6, WIDTH - 20, PLEAT / 2)
+            box = QRectF(6, index * PLEAT + 6, self.wide - 20, PLEAT / 2)
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, name)
             if self._warned.get(page):
-                self._mark(painter, QPointF(WIDTH - 26, index * PLEAT + 58.0), t.colour("clash"))
+                self._mark(painter, QPointF(self.wide - 26, index * PLEAT + 58.0), t.colour("clash"))
         for index in range(len(self._pages), int(self.height() / PLEAT) + 1):
             painter.setPen(Qt.PenStyle.NoPen)
             for face, shade in zip(self._pleat(index), (101, 97), strict=True):

@@ -100,7 +100,7 @@ class AccordionSpine(Lying):
         ),
         Parameter(
             "joint",
-            "Pages are",
+            "Joint of the pages",
             "word",
             "Glued into the valleys, or left free to turn.",
             "Pages",
