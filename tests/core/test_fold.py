@@ -13,7 +13,7 @@ from scipy.spatial.transform import Rotation
 
 from yawning_lantern.assembly import CreaseStep
 from yawning_lantern.fold import Facet, apply, build_tree, paint_order
-from yawning_lantern.fold.bsp import Vec
+from yawning_lantern.fold.bsp import Vec, facet
 from yawning_lantern.fold.frames import crease_frame
 from yawning_lantern.study import Study
 
@@ -80,7 +80,7 @@ def quad(rng: random.Random, node: int) -> Facet:
     centre = np.array([rng.uniform(-30, 30) for _ in range(3)])
     a, b = turn[:, 0] * rng.uniform(5, 30), turn[:, 1] * rng.uniform(5, 30)
     points = [centre - a - b, centre + a - b, centre + a + b, centre - a + b]
-    return Facet(
+    return facet(
         node,
         tuple((float(p[0]), float(p[1]), float(p[2])) for p in points),
         (True,) * 4,
@@ -135,10 +135,10 @@ def test_painter_order_of_sheets_that_pass_through_each_other(seed: int) -> None
         tree_area[piece.node] += sum(
             float(np.linalg.norm(np.cross(p[k] - p[0], p[k + 1] - p[0]))) / 2 for k in range(1, len(p) - 1)
         )
-    for facet in facets:
-        p = np.array(facet.points)
+    for one in facets:
+        p = np.array(one.points)
         whole = float(np.linalg.norm(np.cross(p[1] - p[0], p[3] - p[0])))
-        assert tree_area[facet.node] == pytest.approx(whole, rel=1e-6)  # splitting keeps area
+        assert tree_area[one.node] == pytest.approx(whole, rel=1e-6)  # splitting keeps area
     for eye in ((300.0, 80.0, 120.0), (-90.0, -250.0, 40.0), (10.0, 20.0, -280.0)):
         check_order(facets, eye, 40.0, 60, rng)
 

@@ -140,7 +140,9 @@ def grown(assembly: Assembly, element: str, instance: str, panels: tuple[str, ..
             (x + by * into[0], y + by * into[1]) if x * into[0] + y * into[1] > far - 1e-6 else (x, y)
             for x, y in node.panel.outline
         )
-        nodes[k] = replace(node, panel=replace(node.panel, outline=outline))
+        panel = replace(node.panel, outline=outline)
+        panels = tuple(panel if p.name == panel.name else p for p in node.piece.panels)
+        nodes[k] = replace(node, panel=panel, piece=replace(node.piece, panels=panels))
     return replace(assembly, nodes=tuple(nodes))
 
 

@@ -186,7 +186,7 @@ def test_a_section_shows_every_sheet_of_a_stack(studied: Maker) -> None:
 def test_sections_of_bent_sheets_lie_on_the_pleats(studied: Maker) -> None:
     study = studied("rosette")
     ring = study.current("rosette", "diameter") or 0.0
-    cuts = cut_through(study.assembly, study.shut_frames, 1, 0.4)
+    cuts = cut_through(study.assembly, study.shut_facets, 1, 0.4)
     nodes = study.assembly.nodes
     pleats = [c for c in cuts if nodes[c.node].panel.name.startswith("pleat")]
     assert pleats

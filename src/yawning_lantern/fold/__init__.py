@@ -4,7 +4,7 @@ from yawning_lantern.fold.bsp import Facet, PaintTree, build_tree, paint_order
 from yawning_lantern.fold.bulk import BulkMap, bulk_map, weight
 from yawning_lantern.fold.examine import Finding, examine, jam
 from yawning_lantern.fold.frames import apply
-from yawning_lantern.fold.pose import State, corners, extent, facets, flat_parts, opening_state, pose
+from yawning_lantern.fold.pose import State, corners, extent, extent_of, facets, flat_parts, opening_state, pose
 from yawning_lantern.fold.rings import RingPath, RingSolver, ring_path
 from yawning_lantern.fold.section import Cut, cut_through
 from yawning_lantern.fold.seen import PanelSeen, panels_seen
@@ -26,6 +26,7 @@ __all__ = [
     "cut_through",
     "examine",
     "extent",
+    "extent_of",
     "facets",
     "flat_parts",
     "jam",

@@ -16,12 +16,22 @@ _TRIED = 6  # splitters weighed at each node
 
 
 class Facet(NamedTuple):
-    """A convex polygon in space, mm. `node` tells whose it is; `edges[i]` whether the edge from point i is original."""
+    """A convex polygon in space, mm. `node` tells whose it is; `edges[i]` whether the edge from point i is original;
+    `box` is the middle and half the extent of the upright box around it (x, y, z each)."""
 
     node: int
     points: tuple[Vec, ...]
     edges: tuple[bool, ...]
     normal: Vec
+    box: tuple[float, float, float, float, float, float]
+
+
+def facet(node: int, points: Sequence[Vec], edges: tuple[bool, ...], normal: Vec) -> Facet:
+    """A facet with its box."""
+    xs, ys, zs = zip(*points, strict=True)
+    x0, x1, y0, y1, z0, z1 = min(xs), max(xs), min(ys), max(ys), min(zs), max(zs)
+    box = (x0 + x1) / 2, (y0 + y1) / 2, (z0 + z1) / 2, (x1 - x0) / 2, (y1 - y0) / 2, (z1 - z0) / 2
+    return Facet(node, tuple(points), edges, normal, box)
 
 
 @dataclass(slots=True)
@@ -42,18 +52,13 @@ class PaintTree:
     source: Sequence[Facet] = ()
 
 
-def _sides(facet: Facet, nx: float, ny: float, nz: float, d: float) -> tuple[float, float, list[float]]:
-    heights = [x * nx + y * ny + z * nz - d for x, y, z in facet.points]
-    return min(heights), max(heights), heights
-
-
-def _split(facet: Facet, heights: list[float]) -> tuple[Facet, Facet]:
+def _split(whole: Facet, heights: list[float]) -> tuple[Facet, Facet]:
     """The parts of a facet before and behind a plane."""
     front: list[Vec] = []
     back: list[Vec] = []
     front_edges: list[bool] = []
     back_edges: list[bool] = []
-    points, edges = facet.points, facet.edges
+    points, edges = whole.points, whole.edges
     n = len(points)
     for i in range(n):
         p, h, edge = points[i], heights[i], edges[i]
@@ -79,8 +84,8 @@ def _split(facet: Facet, heights: list[float]) -> tuple[Facet, Facet]:
             elif k > 0:
                 back_edges[-1] = False
     return (
-        Facet(facet.node, tuple(front), tuple(front_edges), facet.normal),
-        Facet(facet.node, tuple(back), tuple(back_edges), facet.normal),
+        facet(whole.node, front, tuple(front_edges), whole.normal),
+        facet(whole.node, back, tuple(back_edges), whole.normal),
     )
 
 
@@ -96,8 +101,16 @@ def _best(found: Sequence[Facet]) -> Facet:
         nx, ny, nz = own.normal
         x, y, z = own.points[0]
         d = x * nx + y * ny + z * nz
+        ax, ay, az = abs(nx), abs(ny), abs(nz)
         splits = ahead = 0
         for other in found:
+            cx, cy, cz, ex, ey, ez = other.box
+            off, reach = cx * nx + cy * ny + cz * nz - d, ex * ax + ey * ay + ez * az
+            if off - reach > _THIN:
+                ahead += 1
+                continue
+            if off + reach < -_THIN:
+                continue
             heights = [a * nx + b * ny + c * nz for a, b, c in other.points]
             if min(heights) < d - _THIN:
                 if max(heights) > d + _THIN:
@@ -129,14 +142,24 @@ def build_tree(found: Sequence[Facet], like: PaintTree | None = None) -> PaintTr
     tree = PaintTree(first.normal, d, first.node, source=found)
     front: list[Facet] = []
     back: list[Facet] = []
-    for facet in found:
-        lo, hi, heights = _sides(facet, nx, ny, nz, d)
+    ax, ay, az = abs(nx), abs(ny), abs(nz)
+    for one in found:
+        cx, cy, cz, ex, ey, ez = one.box
+        off, reach = cx * nx + cy * ny + cz * nz - d, ex * ax + ey * ay + ez * az
+        if off - reach > _THIN:  # its box decides: most do not come near the plane
+            front.append(one)
+            continue
+        if off + reach < -_THIN:
+            back.append(one)
+            continue
+        heights = [x * nx + y * ny + z * nz - d for x, y, z in one.points]
+        lo, hi = min(heights), max(heights)
         if lo >= -_THIN:
-            (tree.inside if hi <= _THIN else front).append(facet)
+            (tree.inside if hi <= _THIN else front).append(one)
         elif hi <= _THIN:
-            back.append(facet)
+            back.append(one)
         else:
-            near, far = _split(facet, [0.0 if -_THIN <= h <= _THIN else h for h in heights])
+            near, far = _split(one, [0.0 if -_THIN <= h <= _THIN else h for h in heights])
             front.append(near)
             back.append(far)
     tree.front = build_tree(front, like.front if like is not None else None)

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 
 from yawning_lantern.assembly import Assembly, CreaseStep, Node, PlaceStep
 from yawning_lantern.assembly.joined import Frame
-from yawning_lantern.fold.bsp import Facet, Vec
+from yawning_lantern.fold.bsp import Facet, Vec, facet
 from yawning_lantern.fold.frames import apply, crease_frame, then
 from yawning_lantern.fold.rings import ring_angles
 
@@ -122,21 +122,25 @@ def flat_parts(node: Node, frame: Frame, make: float) -> list[tuple[list[Vec], V
 def facets(assembly: Assembly, frames: Sequence[Frame], make: float = 1.0) -> list[Facet]:
     """Every panel's mid-surface as polygons in the world, in node order."""
     return [
-        Facet(i, tuple(points), own, normal)
+        facet(i, points, own, normal)
         for i, (node, frame) in enumerate(zip(assembly.nodes, frames, strict=True))
         for points, normal, own in flat_parts(node, frame, make)
     ]
 
 
 def extent(assembly: Assembly, frames: Sequence[Frame], make: float = 1.0) -> tuple[Vec, Vec]:
+    """Least and greatest corner of everything in a pose, sheet thickness included, mm."""
+    return extent_of(assembly, facets(assembly, frames, make))
+
+
+def extent_of(assembly: Assembly, found: Sequence[Facet]) -> tuple[Vec, Vec]:
     """Least and greatest corner of everything, sheet thickness included, mm."""
     lo, hi = [math.inf] * 3, [-math.inf] * 3
-    for node, frame in zip(assembly.nodes, frames, strict=True):
-        half = node.piece.stock.caliper / 2
-        for points, normal, _ in flat_parts(node, frame, make):
-            for k in range(3):
-                values = [p[k] for p in points]
-                thick = half * abs(normal[k])
-                lo[k] = min(lo[k], min(values) - thick)
-                hi[k] = max(hi[k], max(values) + thick)
+    nodes = assembly.nodes
+    for one in found:
+        half = nodes[one.node].piece.stock.caliper / 2
+        for k in range(3):
+            reach = one.box[k + 3] + half * abs(one.normal[k])
+            lo[k] = min(lo[k], one.box[k] - reach)
+            hi[k] = max(hi[k], one.box[k] + reach)
     return (lo[0], lo[1], lo[2]), (hi[0], hi[1], hi[2])

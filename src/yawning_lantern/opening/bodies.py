@@ -13,7 +13,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from yawning_lantern.assembly import Assembly, Node, Vec
-from yawning_lantern.pattern import Panel, Piece, Point, bounds
+from yawning_lantern.pattern import Crease, Panel, Piece, Point, bounds
 from yawning_lantern.pattern.build import lies_on
 from yawning_lantern.pattern.convex import half
 
@@ -25,7 +25,8 @@ ROUND = 0.14
 """What a cut edge rounds off at most, mm; a thin sheet half of itself."""
 SMALL = 0.6
 """A prism narrower than this is left out, mm."""
-_SAME = 1e-4
+_SAME = 1e-4  # mm
+_CELL = 1.0  # mm: larger than that, so that one place lies in a cell or in one beside it
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,48 +56,72 @@ def give(caliper: float) -> float:
     return min(caliper / 4, GIVE)
 
 
-def _meet(p: Point, q: Point) -> bool:
-    return abs(p[0] - q[0]) < _SAME and abs(p[1] - q[1]) < _SAME
+class _Meeting:
+    """Which panels of a piece have a corner in which place: points nearer than `_SAME` are one place."""
+
+    def __init__(self, piece: Piece) -> None:
+        self._at: dict[tuple[int, int], list[tuple[Point, str]]] = {}
+        for panel in piece.panels:
+            for p in panel.outline:
+                self._at.setdefault(self._cell(p), []).append((p, panel.name))
+
+    @staticmethod
+    def _cell(p: Point) -> tuple[int, int]:
+        return math.floor(p[0] / _CELL), math.floor(p[1] / _CELL)
+
+    def here(self, p: Point) -> set[str]:
+        """The panels that have a corner at a point."""
+        i, j = self._cell(p)
+        found = set()
+        for cell in ((i + a, j + b) for a in (-1, 0, 1) for b in (-1, 0, 1)):
+            for q, name in self._at.get(cell, ()):
+                if abs(p[0] - q[0]) < _SAME and abs(p[1] - q[1]) < _SAME:
+                    found.add(name)
+        return found
 
 
-def _corners_of_three(panel: Panel, piece: Piece) -> list[Point]:
-    """Corners of a panel where two more panels of its piece meet, one of them not hinged on it: a box's corners."""
-    own = {c.b if c.a == panel.name else c.a for c in piece.creases if panel.name in (c.a, c.b)}
-    found = []
-    for p in panel.outline:
-        beside = [o.name for o in piece.panels if o.name != panel.name and any(_meet(p, q) for q in o.outline)]
-        if len(beside) > 1 and any(name not in own for name in beside):
-            found.append(p)
-    return found
+def insets(piece: Piece, grown: float = 0.0) -> dict[str, list[Point]]:
+    """For each panel of a piece the outline of what cannot be shared, mm; nothing where no such place is left.
 
-
-def inset(panel: Panel, piece: Piece, grown: float = 0.0) -> list[Point]:
-    """The outline of what cannot be shared, mm; nothing where no such place is left.
-
-    Free edges go out by half of what the panel is `grown`, mm.
+    Free edges go out by half of what a panel is `grown`, mm.
     """
     t = piece.stock.caliper
-    points = list(panel.outline)
-    n = len(points)
-    creased: dict[int, float] = {}
+    hinged: dict[str, list[Crease]] = {panel.name: [] for panel in piece.panels}
     for crease in piece.creases:
-        if panel.name not in (crease.a, crease.b):
-            continue
-        for k in range(n):
-            if lies_on((points[k], points[(k + 1) % n]), (crease.start, crease.end)):
-                bend = (t + crease.wrap) / 2  # of this radius: flat, it takes a quarter of its circle from either panel
-                creased[k] = min(t / 2 + bend, math.pi / 2 * bend) + crease.settle
-    corners = _corners_of_three(panel, piece) if len(piece.panels) > 2 and t / 2 > ROUND else []
+        hinged[crease.a].append(crease)
+        hinged[crease.b].append(crease)
+    meeting = _Meeting(piece) if len(piece.panels) > 2 and t / 2 > ROUND else None
+    return {panel.name: _inset(panel, t, hinged[panel.name], meeting, grown) for panel in piece.panels}
+
+
+def _is_box_corner(panel: Panel, p: Point, creases: Sequence[Crease], meeting: _Meeting) -> bool:
+    """Whether two more panels of the piece meet a panel at a corner, one of them not hinged on it: a box's corner."""
+    beside = meeting.here(p) - {panel.name}
+    own = {c.b if c.a == panel.name else c.a for c in creases}
+    return len(beside) > 1 and not beside <= own
+
+
+def _inset(panel: Panel, t: float, creases: Sequence[Crease], meeting: _Meeting | None, grown: float) -> list[Point]:
+    points = panel.outline
+    n = len(points)
+    corner = [meeting is not None and _is_box_corner(panel, p, creases, meeting) for p in points]
     lines = []
     for k in range(n):
-        (x0, y0), (x1, y1) = points[k], points[(k + 1) % n]
+        start, end = points[k], points[(k + 1) % n]
+        (x0, y0), (x1, y1) = start, end
         size = ((x1 - x0) ** 2 + (y1 - y0) ** 2) ** 0.5
         if size < 1e-9:
             continue
         nx, ny = -(y1 - y0) / size, (x1 - x0) / size  # inward, for a counter-clockwise outline
-        at_corner = any(_meet(c, end) for c in corners for end in (points[k], points[(k + 1) % n]))
-        free = (t / 2 if at_corner else min(t / 2, ROUND)) - grown / 2
-        lines.append((nx, ny, nx * x0 + ny * y0 + EDGE + creased.get(k, free)))
+        back = None
+        for crease in creases:
+            if lies_on((start, end), (crease.start, crease.end)):
+                bend = (t + crease.wrap) / 2  # of this radius: flat, it takes a quarter of its circle from either panel
+                back = min(t / 2 + bend, math.pi / 2 * bend) + crease.settle
+        if back is None:
+            at_corner = corner[k] or corner[(k + 1) % n]
+            back = (t / 2 if at_corner else min(t / 2, ROUND)) - grown / 2
+        lines.append((nx, ny, nx * x0 + ny * y0 + EDGE + back))
     x0, y0, x1, y1 = bounds(points)
     shape = [(x0 - grown, y0 - grown), (x1 + grown, y0 - grown), (x1 + grown, y1 + grown), (x0 - grown, y1 + grown)]
     for nx, ny, d in lines:
@@ -109,21 +134,21 @@ def prism(outline: Sequence[Point], low: float, high: float) -> list[Vec]:
     return [(x, y, low) for x, y in outline] + [(x, y, high) for x, y in outline]
 
 
-_KEPT = 1024
-_insets: OrderedDict[tuple[int, str, float], tuple[Piece, list[Point]]] = OrderedDict()
+_KEPT = 512
+_insets: OrderedDict[tuple[int, float], tuple[Piece, dict[str, list[Point]]]] = OrderedDict()
 
 
-def _kept_inset(node: Node, grown: float) -> list[Point]:
-    """`inset`, kept for the pieces seen last: an edit leaves most pieces of a design the very same."""
-    key = (id(node.piece), node.panel.name, grown)
+def _kept_insets(piece: Piece, grown: float) -> dict[str, list[Point]]:
+    """`insets`, kept for the pieces seen last: an edit leaves most pieces of a design the very same."""
+    key = (id(piece), grown)
     known = _insets.get(key)
-    if known is not None and known[0] is node.piece and node.panel in node.piece.panels:
+    if known is not None and known[0] is piece:
         return known[1]
-    shape = inset(node.panel, node.piece, grown)
-    _insets[key] = (node.piece, shape)
+    shapes = insets(piece, grown)
+    _insets[key] = (piece, shapes)
     while len(_insets) > _KEPT:
         _insets.popitem(last=False)
-    return shape
+    return shapes
 
 
 def sheet_prisms(node: Node, margin: Margin = NO_MARGIN) -> list[list[Vec]]:
@@ -138,7 +163,7 @@ def sheet_prisms(node: Node, margin: Margin = NO_MARGIN) -> list[list[Vec]]:
             grown = [(x * (1 + 2 * more / size), y * (1 + 2 * more / size)) for x, y in outline]
             found.append(prism(grown, low - t / 2 + give(t), high + t / 2 - give(t)))
         return found
-    shape = [] if node.panel.soft else _kept_inset(node, margin.outline)
+    shape = [] if node.panel.soft else _kept_insets(node.piece, margin.outline)[node.panel.name]
     if not shape:
         return []
     xs, ys = [p[0] for p in shape], [p[1] for p in shape]

@@ -10,15 +10,18 @@ from yawning_lantern.pattern.piece import Point
 
 def half(points: Sequence[Point], nx: float, ny: float, d: float) -> list[Point]:
     """The part of a convex polygon where nx·x + ny·y ≥ d, mm; empty where there is none."""
+    over = [nx * x + ny * y - d for x, y in points]
+    if not over or min(over) >= 0:
+        return list(points) if len(over) > 2 else []
     kept: list[Point] = []
-    for k, p in enumerate(points):
-        q = points[(k + 1) % len(points)]
-        a, b = nx * p[0] + ny * p[1] - d, nx * q[0] + ny * q[1] - d
-        if a >= 0:
-            kept.append(p)
+    p, a = points[-1], over[-1]
+    for q, b in zip(points, over, strict=True):
         if (a > 0 > b) or (a < 0 < b):
             share = a / (a - b)
             kept.append((p[0] + share * (q[0] - p[0]), p[1] + share * (q[1] - p[1])))
+        if b >= 0:
+            kept.append(q)
+        p, a = q, b
     return kept if len(kept) > 2 else []
 
 

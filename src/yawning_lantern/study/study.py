@@ -26,12 +26,13 @@ from yawning_lantern.fold import (
     cut_through,
     examine,
     extent,
+    extent_of,
     facets,
     opening_state,
     panels_seen,
     pose,
 )
-from yawning_lantern.fold.bsp import Vec
+from yawning_lantern.fold.bsp import Facet, Vec
 from yawning_lantern.pattern import Piece, Point
 from yawning_lantern.stock import Catalogue, builtin_catalogue
 from yawning_lantern.structures.making import glued_panels
@@ -76,6 +77,7 @@ class Study:
         if before is not None:
             before._before = None
             self._like = before._tree_like()
+        self._sections: dict[tuple[int, float], list[Cut]] = {}
         self._trees: OrderedDict[object, tuple[list[Frame], PaintTree | None]] = OrderedDict()
 
     @cached_property
@@ -173,6 +175,11 @@ class Study:
         """The frames when everything is shut."""
         return pose(self.assembly, opening_state(self.assembly, 0.0))
 
+    @cached_property
+    def shut_facets(self) -> list[Facet]:
+        """Every panel's mid-surface as polygons when everything is shut."""
+        return facets(self.assembly, self.shut_frames)
+
     def picture(self, position: float) -> tuple[list[Frame], PaintTree | None]:
         """Frames and painter's tree at a place from flat (−1) over shut (0) to open (1); the last few are kept."""
         return self.picture_of(opening_state(self.assembly, round(position, 4)))
@@ -185,7 +192,8 @@ class Study:
             return self._trees[key]
         shut = state.make == 1.0 and not any(state.progress)
         frames = self.shut_frames if shut else pose(self.assembly, state)
-        found, like = facets(self.assembly, frames, state.make), self._tree_like()
+        found = self.shut_facets if shut else facets(self.assembly, frames, state.make)
+        like = self._tree_like()
         tree = build_tree(found, like)
         if tree is not None and like is not None and tree.fragments > GROWTH * like.fragments:
             tree = build_tree(found)  # the old planes cut too much by now
@@ -211,12 +219,15 @@ class Study:
     @cached_property
     def closed(self) -> tuple[float, float, float]:
         """Width, depth and height of the shut thing, mm."""
-        lo, hi = extent(self.assembly, self.shut_frames)
+        lo, hi = extent_of(self.assembly, self.shut_facets)
         return hi[0] - lo[0], hi[1] - lo[1], hi[2] - lo[2]
 
     def section(self, axis: int, at: float = 0.0) -> list[Cut]:
         """The section through the shut thing by the plane where `axis` (0: x, 1: y) is `at` mm."""
-        return cut_through(self.assembly, self.shut_frames, axis, at)
+        key = (axis, at)
+        if key not in self._sections:
+            self._sections[key] = cut_through(self.assembly, self.shut_facets, axis, at)
+        return self._sections[key]
 
     @cached_property
     def mount_frames(self) -> Mapping[tuple[str, str], Frame]:

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import lru_cache
 from typing import NamedTuple
 
-from PySide6.QtCore import QPointF, Qt
-from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
+from PySide6.QtCore import QLineF, QPointF, Qt
+from PySide6.QtGui import QBrush, QColor, QPainter, QPen, QPolygonF
 
 from yawning_lantern.desktop.shared.theme import Theme
-from yawning_lantern.fold import Facet, State, apply, corners, paint_order
+from yawning_lantern.fold import Facet, State, apply, paint_order
 from yawning_lantern.fold.bsp import Vec
 from yawning_lantern.fold.camera import Camera, Projection
 from yawning_lantern.fold.lit import faces_eye, shade
@@ -28,6 +29,20 @@ class Sheet(NamedTuple):
 Drawn = list[Sheet]
 
 
+class _Ink(NamedTuple):
+    """What a sheet of one colour is painted with: its face, its edges, and the seams that a split made."""
+
+    fill: QBrush
+    edge: QPen
+    seam: QPen
+
+
+@lru_cache(maxsize=1024)
+def _ink(red: int, green: int, blue: int) -> _Ink:
+    fill = QColor(red, green, blue)
+    return _Ink(QBrush(fill), QPen(fill.darker(165), 0.9), QPen(fill, 0.6))
+
+
 class ScenePainter:
     """Paints one study at one place between flat and open, or in a state, as a camera sees it.
 
@@ -41,47 +56,60 @@ class ScenePainter:
         position = at if isinstance(at, float) else at.make - 1.0
         self._study, self._position, self._theme = study, position, theme
         self._frames, self._tree = study.picture(at) if isinstance(at, float) else study.picture_of(at)
-        nodes = study.assembly.nodes
-        self._points = [
-            p for node, f in zip(nodes, self._frames, strict=True) for p in corners(node, f, 1.0 + min(position, 0.0))
-        ]
-        self._view = Projection.holding(camera, [*self._points, *around], size)
+        self._points = [p for facet in self._tree.source for p in facet.points] if self._tree is not None else []
+        self._view = Projection.holding(camera, [*self._points, *around] or [(0.0, 0.0, 0.0)], size)
 
     def paint(self, painter: QPainter, chosen: str = "") -> Drawn:
         """Table, sheets far to near, contents; gives every polygon with its element, in the order painted."""
         self._table(painter)
         study, view = self._study, self._view
-        nodes = study.assembly.nodes
+        nodes, eye, pixels = study.assembly.nodes, view.eye, self._pixels
         depth = {element: r.depth for element, r in study.resolved.items()}
         lamp = QPen(self._theme.colour("lamp"), 2.0)
         drawn: Drawn = []
-        for facet in paint_order(self._tree, view.eye):
+        for facet in paint_order(self._tree, eye):
             node = nodes[facet.node]
-            polygon = QPolygonF([QPointF(*view.point(p)) for p in facet.points])
+            polygon = pixels(facet.points)
             stock = node.piece.stock
-            fill = QColor.fromRgbF(*shade(facet, stock.front, stock.back, depth[node.element], view.eye))
-            painter.setBrush(fill)
-            edge = lamp if node.element == chosen else QPen(fill.darker(165), 0.9)
+            red, green, blue = shade(facet, stock.front, stock.back, depth[node.element], eye)
+            ink = _ink(round(red * 255), round(green * 255), round(blue * 255))
+            painter.setBrush(ink.fill)
+            edge = lamp if node.element == chosen else ink.edge
             if all(facet.edges):
                 painter.setPen(edge)
                 painter.drawPolygon(polygon)
             else:
-                painter.setPen(QPen(fill, 0.6))
+                painter.setPen(ink.seam)
                 painter.drawPolygon(polygon)
                 painter.setPen(edge)
                 self._edges(painter, facet, polygon)
-            drawn.append(Sheet(node.element, polygon, facet.node, faces_eye(facet, view.eye)))
+            drawn.append(Sheet(node.element, polygon, facet.node, faces_eye(facet, eye)))
         if self._position >= 0:
             self._contents(painter)
         return drawn
+
+    def _pixels(self, points: Sequence[Vec]) -> QPolygonF:
+        """Points (mm) as a polygon in pixels: `Projection.point`, written out, as it runs for every corner of every
+        sheet."""
+        v = self._view
+        (mx, my, mz), (ax, ay, az), (rx, ry, rz), (ux, uy, uz) = v.middle, v.ahead, v.right, v.up
+        left, top = v.origin
+        far, near, lens = v.distance, v.distance * 0.05, v.scale * v.distance
+        shown = []
+        for px, py, pz in points:
+            x, y, z = px - mx, py - my, pz - mz
+            away = far + x * ax + y * ay + z * az
+            k = lens / (away if away > near else near)
+            shown.append(QPointF(left + k * (x * rx + y * ry + z * rz), top - k * (x * ux + y * uy + z * uz)))
+        return QPolygonF(shown)
 
     @staticmethod
     def _edges(painter: QPainter, facet: Facet, polygon: QPolygonF) -> None:
         """The original edges only, not those a split made."""
         n = polygon.size()
-        for i in range(n):
-            if facet.edges[i]:
-                painter.drawLine(polygon.at(i), polygon.at((i + 1) % n))
+        lines = [QLineF(polygon.at(i), polygon.at((i + 1) % n)) for i in range(n) if facet.edges[i]]
+        if lines:
+            painter.drawLines(lines)
 
     def _table(self, painter: QPainter) -> None:
         """The footprint on the table, so that the thing stands somewhere."""
