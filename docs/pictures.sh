@@ -32,19 +32,18 @@ done
 QT_QPA_PLATFORM=offscreen .venv/bin/python - $shots/opening-stop.png <<'PYTHON'
 import sys, tempfile
 from pathlib import Path
-from PySide6.QtCore import QSettings
-from yawning_lantern.desktop.__main__ import make_application
+from yawning_lantern.desktop.shell.application import make_application, make_program, new_window
 from yawning_lantern.desktop.shot import settle
-from yawning_lantern.desktop.shell.window import MainWindow
 
 app = make_application()
 with tempfile.TemporaryDirectory() as folder:
-    state = Path(folder)
-    window = MainWindow(state, QSettings(str(state / "s.ini"), QSettings.Format.IniFormat))
+    program = make_program(Path(folder))
+    program.settings.setValue("toured", True)
+    window = new_window(program)
     window.resize(1280, 800)
     window.show()
     settle(app, window)
-    window.bench.open_demo()
+    window.bench.files.open_demo()
     settle(app, window)
     window.bench.show_page("opening")
     settle(app, window)

@@ -297,7 +297,7 @@ class OpeningPage(QWidget):
             if self.time > 0.0:
                 words = f"{k + 1}  {step_words(study, step)}"
             marks = self._marks(study, step, self.time - k)
-        self.now.setText(words)
+        self.now.setText(words if self.time > 0.0 else f"Now: {words.lower()}")
         self.view.show_time(self.time, marks)
 
     def _marks(self, study: Study, step: Step, share: float) -> list[tuple[Contact, str]]:
