@@ -65,7 +65,7 @@ def test_steps_by_keys_and_scrubbing_move_the_view(opening: Workbench, qtbot: Qt
     qtbot.keyClick(page, Qt.Key.Key_Left)
     assert page.time == page.lanes.count - 1
     qtbot.keyClick(page, Qt.Key.Key_Home)
-    assert page.time == 0.0 and page.now.text() == "Shut"
+    assert page.time == 0.0 and page.now.text() == "Now: shut"
     middle = QPoint(int(page.lanes.x_at(1.5)), HEAD + 10)
     qtbot.mouseClick(page.lanes, LEFT, pos=middle)
     assert page.time == pytest.approx(1.5, abs=0.05) and page.now.text().startswith("2  ")

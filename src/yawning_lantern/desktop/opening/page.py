@@ -290,14 +290,14 @@ class OpeningPage(QWidget):
         study = self.session.study
         opening = self._shown if study is self._shown_of else None
         marks: list[tuple[Contact, str]] = []
-        words = "Shut"
+        words = "Now: shut"
         if study is not None and opening is not None and opening.steps:
             k = min(max(0, -int(-self.time // 1) - 1), len(opening.steps) - 1)
             step = opening.steps[k]
             if self.time > 0.0:
                 words = f"{k + 1}  {step_words(study, step)}"
             marks = self._marks(study, step, self.time - k)
-        self.now.setText(words if self.time > 0.0 else f"Now: {words.lower()}")
+        self.now.setText(words)
         self.view.show_time(self.time, marks)
 
     def _marks(self, study: Study, step: Step, share: float) -> list[tuple[Contact, str]]:
