@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from yawning_lantern.design import Element, Place, add_guest, set_stock
 from yawning_lantern.fold import apply
 from yawning_lantern.study import Study
+from yawning_lantern.study.anchors import anchor_of
 
 from ..conftest import designed
 
@@ -105,7 +106,7 @@ def test_anchors_of_gaps_lie_where_the_gap_is() -> None:
     t = study.resolved["box"].final.paper.caliper
     seen = set()
     for check in study.checks:
-        anchor = study.anchor(check)
+        anchor = anchor_of(study, check)
         if anchor is None:
             continue
         seen.add(check.gap.code)

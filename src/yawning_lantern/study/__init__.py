@@ -6,11 +6,10 @@ from yawning_lantern.study.from_sheet import fill_sheet
 from yawning_lantern.study.opened import opening_in_order, opening_of, state_at
 from yawning_lantern.study.resolve import Resolved, known_names, resolve
 from yawning_lantern.study.soundness import sound
-from yawning_lantern.study.study import Anchor, Study
+from yawning_lantern.study.study import Study
 
 __all__ = [
     "Admission",
-    "Anchor",
     "Resolved",
     "Study",
     "admission",

@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-import math
 from collections import OrderedDict
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import cached_property
 
 from yawning_lantern.assembly import Assembly, Gap, Guest, Ware, join
@@ -32,7 +31,7 @@ from yawning_lantern.fold import (
     panels_seen,
     pose,
 )
-from yawning_lantern.fold.bsp import Facet, Vec
+from yawning_lantern.fold.bsp import Facet
 from yawning_lantern.pattern import Piece, Point
 from yawning_lantern.stock import Catalogue, builtin_catalogue
 from yawning_lantern.structures.making import glued_panels
@@ -42,14 +41,6 @@ from yawning_lantern.study.resolve import Resolved, resolve
 _KEPT_TREES = 4
 GROWTH = 1.2
 _STAGES = 6
-
-
-@dataclass(frozen=True, slots=True)
-class Anchor:
-    """Where a gap lies when shut: from the guest's face to the host's, in the world, mm."""
-
-    start: Vec
-    end: Vec
 
 
 class Study:
@@ -248,25 +239,6 @@ class Study:
                     f[6] * mount.side, f[7] * mount.side, f[8] * mount.side, *o,
                 )  # fmt: skip
         return found
-
-    def anchor(self, check: Check) -> Anchor | None:
-        """Where to draw a gap, or None where it has no place in the shut thing."""
-        gap = check.gap
-        frame = self.mount_frames.get((gap.host, gap.mount))
-        if frame is None or gap.reach is None or gap.code in ("mat", "sheet", "pocket"):
-            return None
-        if gap.where == "up":
-            side = self.resolved[gap.element].depth * 6.0
-            return Anchor(apply(frame, side, 0.0, gap.reach - gap.value), apply(frame, side, 0.0, gap.reach))
-        if gap.angle is None:
-            return None
-        c, s = math.cos(gap.angle), math.sin(gap.angle)
-        share = 0.5 if gap.in_all else 1.0
-        over = gap.code == "lid"
-        near = gap.reach + gap.value * share * (1 if over else -1)
-        return Anchor(
-            apply(frame, near * c, near * s, gap.level), apply(frame, gap.reach * c, gap.reach * s, gap.level)
-        )
 
     def current(self, element: str, parameter: str) -> float | None:
         """A settled length or count, mm, or a place on a face, or None where there is none."""

@@ -26,6 +26,7 @@ from yawning_lantern.fit import Check
 from yawning_lantern.fold import apply
 from yawning_lantern.measure import format_fine
 from yawning_lantern.study import Study
+from yawning_lantern.study.anchors import anchor_of
 
 MOST_BESIDE = 0.36  # of the view that labels take on either side
 Pixel = Callable[[float, float], QPointF]
@@ -95,7 +96,7 @@ class CutawayView(QWidget):
         across = 1 - self.axis
         found = []
         for check in study.checks:
-            anchor = study.anchor(check)
+            anchor = anchor_of(study, check)
             if anchor is None:
                 continue
             a, b = anchor.start, anchor.end
