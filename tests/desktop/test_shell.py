@@ -4,16 +4,18 @@ from __future__ import annotations
 
 import itertools
 from functools import partial
+from pathlib import Path
 from types import SimpleNamespace
 
 import pytest
 from PySide6.QtCore import QPoint, QRect, QSize, Qt
 from PySide6.QtGui import QGuiApplication, QImage
-from PySide6.QtWidgets import QApplication, QMenu
+from PySide6.QtWidgets import QApplication, QFileDialog, QMenu
 from pytestqt.qtbot import QtBot
 
 from yawning_lantern.design import find, walk
 from yawning_lantern.desktop.shell import clipboard
+from yawning_lantern.desktop.shell.application import make_program, new_window
 from yawning_lantern.desktop.shell.finder import Deed, matching
 from yawning_lantern.desktop.shell.tour import Tour, beside
 from yawning_lantern.desktop.shell.window import PAGES, MainWindow
@@ -282,16 +284,10 @@ def test_faces_that_would_take_the_chosen_structure_are_marked_while_one_chooses
     QApplication.processEvents()
     assert form.shelf.hasFocus() and form.standing._offered
     form.shelf.setCurrentRow(next(r for r in range(form.shelf.count()) if form.shelf.item(r).text() == "Mat"))
-    assert set(form.standing._offered) == {f for f, _ in faces_for(demo, "mat")}
+    assert set(form.standing._offered) == faces_of(demo, demo.session.selection)
     assert shades(form.standing.grab().toImage()) != plain
     form.nest.setFocus()
     assert not form.standing._offered
-
-
-def faces_for(bench: Workbench, family: str) -> list[tuple[str, str]]:
-    from yawning_lantern.desktop.shared.putting import suiting_faces
-
-    return suiting_faces(bench.session, bench.session.selection, family)
 
 
 def test_the_first_window_fits_the_free_screen(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -320,3 +316,53 @@ def test_menus_have_no_two_of_one_key(demo: Workbench) -> None:
         assert isinstance(menu, QMenu)
         keys = [t[t.index("&") + 1].lower() for a in menu.actions() if "&" in (t := a.text())]
         assert len(keys) == len(set(keys)), (menu.title(), keys)
+
+
+def test_an_export_that_waits_is_written_before_the_window_goes(
+    demo: Workbench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    for name in ("export_pdf", "export_csv", "export_json"):
+        target = tmp_path / name
+        monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, t=target, **k: (str(t), ""))
+        demo.window.actions_by_id[name].trigger()
+    demo.window.hide()
+    demo.window.close()
+    assert all((tmp_path / name).stat().st_size > 100 for name in ("export_pdf", "export_csv", "export_json"))
+
+
+def test_marked_faces_follow_the_chosen_part(demo: Workbench) -> None:
+    demo.window.actions_by_id["put_part"].trigger()
+    demo.form.shelf.choose("mat")
+    before = demo.form.standing._host
+    other = next(e for e in walk(demo.session.design.root) if e.id != before and faces_of(demo, e.id))
+    demo.session.select(other.id)
+    assert demo.form.standing._host == other.id
+    assert set(demo.form.standing._offered) == faces_of(demo, other.id)
+
+
+def faces_of(bench: Workbench, host: str) -> set[str]:
+    from yawning_lantern.desktop.shared.putting import suiting_faces
+
+    return {face for face, _ in suiting_faces(bench.session, host, "mat")}
+
+
+def test_a_design_that_is_opened_at_once_does_not_wait_for_the_pictures_of_idea(
+    qapp: QApplication, tmp_path: Path
+) -> None:
+    program = make_program(tmp_path / "state")
+    program.settings.setValue("toured", True)
+    window = new_window(program)
+
+    def begin() -> None:
+        bench_of(window).files.open_demo()
+
+    window.ready.connect(begin)
+    window.show()
+    assert settle(qapp, window)
+    bench = bench_of(window)
+    assert bench.shown_page() == "form" and bench.idea.asking.study is None
+    bench.show_page("idea")
+    assert settle(qapp, window)
+    assert bench.idea.asking.study is not None
+    window.hide()
+    window.close()

@@ -50,7 +50,9 @@ def _program() -> tuple[QApplication, MainWindow]:
     app = make_application()
     program = make_program(Path(tempfile.mkdtemp()))
     program.settings.setValue("toured", True)
-    return app, new_window(program)
+    window = new_window(program)
+    window.resize(1280, 800)  # whatever screen there is: figures are told for this size
+    return app, window
 
 
 def first() -> None:

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from yawning_lantern.fold.bsp import Vec
 
 LENS = 3.4  # distance of the eye in radii of what is looked at
+_NEAREST = 0.05  # of that distance: nothing is drawn as if it were nearer
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,11 +72,17 @@ class Projection:
 
     def point(self, p: Vec) -> tuple[float, float]:
         """A point in pixels."""
-        x, y, z = p[0] - self.middle[0], p[1] - self.middle[1], p[2] - self.middle[2]
-        a, r, u = self.ahead, self.right, self.up
-        depth = self.distance + x * a[0] + y * a[1] + z * a[2]
-        k = self.scale * self.distance / max(depth, self.distance * 0.05)
-        return (
-            self.origin[0] + k * (x * r[0] + y * r[1] + z * r[2]),
-            self.origin[1] - k * (x * u[0] + y * u[1] + z * u[2]),
-        )
+        return self.points((p,))[0]
+
+    def points(self, points: Sequence[Vec]) -> list[tuple[float, float]]:
+        """Points in pixels. It runs for every corner of every sheet: sums are written out."""
+        (mx, my, mz), (ax, ay, az) = self.middle, self.ahead
+        (rx, ry, rz), (ux, uy, uz), (left, top) = self.right, self.up, self.origin
+        far, near, lens = self.distance, self.distance * _NEAREST, self.scale * self.distance
+        shown = []
+        for px, py, pz in points:
+            x, y, z = px - mx, py - my, pz - mz
+            depth = far + x * ax + y * ay + z * az
+            k = lens / (depth if depth > near else near)
+            shown.append((left + k * (x * rx + y * ry + z * rz), top - k * (x * ux + y * uy + z * uz)))
+        return shown

@@ -69,11 +69,13 @@ def begin(
         sheet = builtin_catalogue().paper(stock).sheet
         given["sheet"] = min(sheet.usable_width, sheet.usable_height)
     if start == "contents":
-        missing = [n for n in _way(kind, "contents").needed if n not in given]
+        way = _way(kind, "contents")
+        missing = [field for field in way.fields if field.id in way.needed and field.id not in given]
         if missing:
+            labels = " and ".join(f"“{field.label}”" for field in missing)
             raise ParameterError(
-                f"To solve from the contents, {' and '.join(missing)} must be known.",
-                remedy=f"Measure the thing and give {missing[0]}.",
+                f"To solve from the contents, {labels} must be known.",
+                remedy=f"Measure the thing and give {' and '.join(field.id for field in missing)}.",
             )
     if start == "size" and any(n == "sheet" or _is_content(n) for n in given):
         raise ParameterError(

@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
 
 from yawning_lantern.assembly.spans import PLACES
 from yawning_lantern.desktop.form.fit_groups import FitsModel, Group, Index, Row, subject
+from yawning_lantern.desktop.shared.cards import empty
 from yawning_lantern.desktop.shared.marks import draw_verdict
 from yawning_lantern.desktop.shared.runner import Runner
 from yawning_lantern.desktop.shared.session import Session
@@ -237,11 +238,7 @@ class FitsPanel(QWidget):
             self._runner.submit(lambda: (check, study, remedies(study, check)))
 
     def _clear(self) -> None:
-        while (item := self.cures.takeAt(0)) is not None:
-            widget = item.widget()
-            if widget is not None:
-                widget.hide()
-                widget.deleteLater()
+        empty(self.cures)
 
     def _cured(self, answer: object) -> None:
         if isinstance(answer, BaseException):

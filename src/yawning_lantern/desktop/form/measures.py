@@ -9,9 +9,11 @@ from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QLineEdit, QSizePolicy, QToolButton, QVBoxLayout, QWidget
 
 from yawning_lantern.design import find, walk
+from yawning_lantern.desktop.shared.cards import empty
+from yawning_lantern.desktop.shared.figures import figure
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.errors import LanternError
-from yawning_lantern.measure import format_fine, format_length
+from yawning_lantern.measure import format_fine
 from yawning_lantern.structures import Parameter, Sized, read_setting, with_layers
 from yawning_lantern.study import Resolved
 
@@ -105,12 +107,7 @@ class MeasureRow:
     def show_value(self, sized: Sized | None, is_given: bool) -> None:
         """Show a settled value and where it came from."""
         units = self.panel.session.design.units
-        text = ""
-        if sized is not None and isinstance(sized.value, str):
-            text = sized.value
-        elif sized is not None:
-            text = f"{int(sized.length)}" if self.declared.kind == "count" else format_length(
-                sized.length, units, glyphs=True, mark=False)  # fmt: skip
+        text = figure(sized, self.declared, units) if sized is not None else ""
         if isinstance(self.field, QComboBox):
             self.field.setCurrentText(text)
         elif not (self.field.hasFocus() and self.field.isModified()):
@@ -188,11 +185,7 @@ class Measures(QWidget):
         for part in (self._front, self._behind):
             layout = part.layout()
             assert layout is not None
-            while (item := layout.takeAt(0)) is not None:
-                widget = item.widget()
-                if widget is not None:
-                    widget.hide()
-                    widget.deleteLater()
+            empty(layout)
         self.rows = {}
         front: list[Parameter] = []
         behind: list[Parameter] = []
@@ -236,13 +229,6 @@ class Measures(QWidget):
     def _unfold(self, shown: bool) -> None:
         self._behind.setVisible(shown)
         self.more.setText(f"{'▾' if shown else '▸'} {self._words}")
-
-    def show_row(self, name: str) -> MeasureRow:
-        """The row of a parameter, unfolded where it is folded away."""
-        row = self.rows[name]
-        if self._behind.isAncestorOf(row.label):
-            self.more.setChecked(True)
-        return row
 
     def _fit_columns(self) -> None:
         """Where the panel is narrow for its text, the word that tells where a figure comes from gives way to the label

@@ -215,6 +215,7 @@ class FormPage(QWidget):
         self._titles()
 
     def _titles(self) -> None:
+        self.shelf.aim()
         element = self.session.selected_element()
         name = element.name or family(element.family).name
         self.part_title.setText(f"Measurements · {name}")

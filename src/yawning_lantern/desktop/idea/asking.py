@@ -11,10 +11,11 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QSpin
 from yawning_lantern.design import Design, Value
 from yawning_lantern.desktop.idea.outlook import HALF_OPEN, SheetOutlook, StandingOutlook
 from yawning_lantern.desktop.idea.way_card import QUESTIONS, WayCard
+from yawning_lantern.desktop.shared.figures import figure
 from yawning_lantern.desktop.shared.runner import Runner
 from yawning_lantern.desktop.shared.theme import Theme
 from yawning_lantern.errors import LanternError
-from yawning_lantern.measure import Units, format_length, format_size, inches, snap
+from yawning_lantern.measure import Units, format_size, inches, snap
 from yawning_lantern.stock import builtin_catalogue
 from yawning_lantern.structures import Start, family
 from yawning_lantern.study import Study
@@ -197,16 +198,8 @@ class Asking(QWidget):
         self.study = study
         self.standing.show_study(study)
         self.sheet.show_study(study)
-        worked: dict[str, str] = {}
-        if study is not None:
-            root = next(iter(study.resolved.values()))
-            kinds = {p.id: p.kind for p in self.kind.parameters}
-            for name, sized in root.sizes.items():
-                if not isinstance(sized.value, str):
-                    is_length = kinds.get(name) == "length"
-                    worked[name] = (
-                        format_length(sized.length, self._units, glyphs=True) if is_length else f"{sized.length:.0f}"
-                    )
+        sizes = next(iter(study.resolved.values())).sizes if study is not None else {}
+        worked = {p.id: figure(sizes[p.id], p, self._units) for p in self.kind.parameters if p.id in sizes}
         for start, card in self.cards.items():
             card.tell(worked if start == self.used else {})
 

@@ -8,6 +8,7 @@ from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from yawning_lantern.desktop.idea.asking import Asking
+from yawning_lantern.desktop.shared.cards import empty
 from yawning_lantern.desktop.shared.shelf import Shelf
 from yawning_lantern.desktop.shared.theme import Theme
 from yawning_lantern.desktop.shared.thumbs import Thumbs
@@ -91,11 +92,7 @@ class IdeaPage(QWidget):
 
     def show_recent(self, paths: list[Path]) -> None:
         """List designs that were open lately, newest first."""
-        while (item := self._recent.takeAt(0)) is not None:
-            widget = item.widget()
-            if widget is not None:
-                widget.hide()
-                widget.deleteLater()
+        empty(self._recent)
         for path in paths[:RECENT]:
             button = QPushButton(path.stem)
             button.setFlat(True)

@@ -9,6 +9,7 @@ from PySide6.QtGui import QMouseEvent
 from PySide6.QtWidgets import QFrame, QGridLayout, QLabel, QLineEdit, QVBoxLayout
 
 from yawning_lantern.design import Value
+from yawning_lantern.desktop.shared.cards import empty
 from yawning_lantern.measure import Units
 from yawning_lantern.structures import Family, Start, read_setting
 from yawning_lantern.study.ways_in import Way
@@ -72,11 +73,7 @@ class WayCard(QFrame):
     def show_way(self, kind: Family, way: Way | None) -> None:
         """Ask what this way into a structure needs; with None, say that there is none."""
         self.way = way
-        while (item := self._grid.takeAt(0)) is not None:
-            widget = item.widget()
-            if widget is not None:
-                widget.hide()
-                widget.deleteLater()
+        empty(self._grid)
         self.fields = {}
         self.setEnabled(way is not None)
         self.about.setText(QUESTIONS[self.start][1] if way is not None else f"{kind.name}: not from that.")

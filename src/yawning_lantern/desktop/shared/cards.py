@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QFrame, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QLabel, QLayout, QVBoxLayout, QWidget
 
 
 def card(*contents: QWidget, stretch: int = 0) -> QFrame:
@@ -22,3 +22,12 @@ def heading(text: str) -> QLabel:
     label = QLabel(text)
     label.setObjectName("heading")
     return label
+
+
+def empty(layout: QLayout) -> None:
+    """Take everything out of a layout, and let it go."""
+    while (item := layout.takeAt(0)) is not None:
+        widget = item.widget()
+        if widget is not None:
+            widget.hide()
+            widget.deleteLater()

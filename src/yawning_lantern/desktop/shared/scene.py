@@ -89,19 +89,8 @@ class ScenePainter:
         return drawn
 
     def _pixels(self, points: Sequence[Vec]) -> QPolygonF:
-        """Points (mm) as a polygon in pixels: `Projection.point`, written out, as it runs for every corner of every
-        sheet."""
-        v = self._view
-        (mx, my, mz), (ax, ay, az), (rx, ry, rz), (ux, uy, uz) = v.middle, v.ahead, v.right, v.up
-        left, top = v.origin
-        far, near, lens = v.distance, v.distance * 0.05, v.scale * v.distance
-        shown = []
-        for px, py, pz in points:
-            x, y, z = px - mx, py - my, pz - mz
-            away = far + x * ax + y * ay + z * az
-            k = lens / (away if away > near else near)
-            shown.append(QPointF(left + k * (x * rx + y * ry + z * rz), top - k * (x * ux + y * uy + z * uz)))
-        return QPolygonF(shown)
+        """Points (mm) as a polygon in pixels."""
+        return QPolygonF([QPointF(x, y) for x, y in self._view.points(points)])
 
     @staticmethod
     def _edges(painter: QPainter, facet: Facet, polygon: QPolygonF) -> None:
@@ -120,7 +109,7 @@ class ScenePainter:
         corners = ((lo[0], lo[1]), (hi[0], lo[1]), (hi[0], hi[1]), (lo[0], hi[1]))
         painter.setPen(QPen(self._theme.colour("line"), 1, Qt.PenStyle.DashLine))
         painter.setBrush(self._theme.colour("ground"))
-        painter.drawPolygon(QPolygonF([QPointF(*self._view.point((x, y, 0.0))) for x, y in corners]))
+        painter.drawPolygon(self._pixels([(x, y, 0.0) for x, y in corners]))
 
     def _contents(self, painter: QPainter) -> None:
         """What stands inside, as a dashed box."""

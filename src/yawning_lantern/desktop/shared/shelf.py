@@ -37,6 +37,7 @@ class _Tile(QStyledItemDelegate):
     def __init__(self, icon: QSize, view: QListWidget) -> None:
         super().__init__(view)
         self._icon, self._view = icon, view
+        self._wide: dict[str, int] = {}  # by font
 
     def sizeHint(self, option: QStyleOptionViewItem, index: Index) -> QSize:
         line = self._view.fontMetrics().height()
@@ -46,9 +47,12 @@ class _Tile(QStyledItemDelegate):
         return QSize(wide, self._icon.height() + _AROUND.height() + line)
 
     def _longest(self) -> int:
-        """How wide the longest name is, px."""
-        metrics = self._view.fontMetrics()
-        return max(metrics.horizontalAdvance(kind.name) for kind in families().values()) + 8
+        """How wide the longest name is, px; asked for every tile of every layout, worked out once for a font."""
+        font = self._view.font().key()
+        if font not in self._wide:
+            metrics = self._view.fontMetrics()
+            self._wide[font] = max(metrics.horizontalAdvance(kind.name) for kind in families().values()) + 8
+        return self._wide[font]
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
         box = QRectF(option.rect).adjusted(2, 2, -2, -2)
@@ -117,7 +121,7 @@ class Shelf(QListWidget):
         for name in thumbs.pictures:
             self._show(name)
         self.itemActivated.connect(lambda item: self.taken.emit(item.data(_FAMILY)))
-        self.currentItemChanged.connect(lambda *_: self._aim())
+        self.currentItemChanged.connect(lambda *_: self.aim())
 
     @staticmethod
     def _tile(kind: Family) -> QListWidgetItem:
@@ -177,16 +181,17 @@ class Shelf(QListWidget):
         data.setData(MIME, self.current_family().encode())
         return data
 
-    def _aim(self) -> None:
+    def aim(self) -> None:
+        """Say again which structure would be put on, or none while the keys are elsewhere."""
         self.aimed.emit(self.current_family() if self.hasFocus() else "")
 
     def focusInEvent(self, event: QFocusEvent) -> None:
         super().focusInEvent(event)
-        self._aim()
+        self.aim()
 
     def focusOutEvent(self, event: QFocusEvent) -> None:
         super().focusOutEvent(event)
-        self._aim()
+        self.aim()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.current_family():

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from importlib.metadata import version
 
-from PySide6.QtCore import QObject, QTimer
+from PySide6.QtCore import QObject
 from PySide6.QtWidgets import QDialog, QTextBrowser, QVBoxLayout
 
 from yawning_lantern.design import walk
@@ -99,8 +99,9 @@ class Guidance(QObject):
         self.finder.field.setFocus()
 
     def _first_time(self) -> None:
-        if self.tour is None and not self._window.program.settings.value(TOURED, False, bool):
-            QTimer.singleShot(0, self, self.take_tour)
+        seen = self._window.program.settings.value(TOURED, False, bool)
+        if self.tour is None and self._page() == "form" and not seen:
+            self.take_tour()
 
     def take_tour(self) -> None:
         """The notes, from the first."""
@@ -121,6 +122,8 @@ class Guidance(QObject):
                  "its words, F1 helps."),
         )  # fmt: skip
         self._window.show_page("form")
+        if form.is_enlarged:
+            form.enlarge()
         if self.tour is not None:
             self.tour.deleteLater()
         self.tour = Tour(self._window, stops, self._toured)

@@ -134,11 +134,16 @@ class Workbench(QObject):
             self.say("There is no design yet. Begin one here, or open one.")
             page = "idea"
         if page == "idea":
-            self.idea.foresee()
+            QTimer.singleShot(0, self, self._foresee)
         if page == "form":
             QTimer.singleShot(SHELF_AFTER, self.thumbs, self.thumbs.draw_all)
         self.window.band.show_page(page)
         self.window.stack.setCurrentWidget(self.pages[page])
+
+    def _foresee(self) -> None:
+        """Idea draws its pictures where it stays: a design that is opened at once does not wait for them."""
+        if self.shown_page() == "idea":
+            self.idea.foresee()
 
     @property
     def is_idle(self) -> bool:
@@ -195,8 +200,9 @@ class Workbench(QObject):
     def close(self) -> None:
         """The window goes: keep the switches, end well."""
         self.opening.work.stop()
-        for one in (self.form.fits, self.form.advice, self.form.flat.sides, self.thumbs, self.writer, self.idea):
+        for one in (self.form.fits, self.form.advice, self.form.flat.sides, self.thumbs, self.idea):
             one.stop()
+        self.writer.finish()
         self.session.close()
         self.window.program.settings.sync()
 

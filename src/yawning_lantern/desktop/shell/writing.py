@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from contextlib import suppress
 from pathlib import Path
 
 from PySide6.QtCore import QObject
@@ -32,10 +33,13 @@ class Writer(QObject):
         self._waiting.append((path, job))
         self._next()
 
-    def stop(self) -> None:
-        """Forget what waits and let what runs end."""
-        self._waiting.clear()
+    def finish(self) -> None:
+        """The window goes: write what waits before it does. What fails now can be told nobody."""
         self._runner.stop()
+        for _, job in self._waiting:
+            with suppress(LanternError):
+                job()
+        self._waiting.clear()
 
     def _next(self) -> None:
         if not self._waiting or self._runner.is_busy:

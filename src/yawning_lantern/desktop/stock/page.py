@@ -22,6 +22,7 @@ from PySide6.QtWidgets import (
 )
 
 from yawning_lantern.design import set_caliper, set_stock, walk
+from yawning_lantern.desktop.shared.cards import empty
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.errors import LanternError, ParameterError
 from yawning_lantern.measure import format_length, parse_length
@@ -150,11 +151,7 @@ class StockPage(QWidget):
         if now == self._listed:
             return
         self._listed = now
-        while (item := self._parts.takeAt(0)) is not None:
-            widget = item.widget()
-            if widget is not None:
-                widget.hide()
-                widget.deleteLater()
+        empty(self._parts)
         shelf = builtin_catalogue()
         for row, element in enumerate(walk(self.session.design.root)):
             name = element.name or family(element.family).name

@@ -148,6 +148,15 @@ class Arch:
     wraps: tuple[float, ...] = ()
     bulks: tuple[float, float] = (0.0, 0.0)
 
+    @classmethod
+    def of_two(
+        cls, width: float, tab: float, feet: tuple[float, float], panels: tuple[float, float],
+        bulks: tuple[float, float],
+    ) -> Arch:  # fmt: skip
+        """A strip of two panels with one ridge, all of its folds found by the ring."""
+        angles = two_panel_angles(feet, panels)
+        return cls(width, tab, feet, panels, angles, (0.0, -math.pi, 0.0), (0, 1, 2), bulks=bulks)
+
     @property
     def names(self) -> list[str]:
         """Names of its panels in order."""

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping
 
 from yawning_lantern.assembly import Part, Room, span
@@ -13,7 +12,6 @@ from yawning_lantern.structures.kit.card import (
     Arch,
     PopUp,
     arch_part,
-    two_panel_angles,
 )
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.kit.lying import TAB
@@ -74,17 +72,8 @@ class FloatingLayer(PopUp):
         """The card and the strip."""
         s, e, page = situation, situation.element, sizes["page-width"].length
         u, v, width, tab = (sizes[n].length for n in ("out", "up", "layer-width", "tab"))
-        feet, panels = (u, v), (v, u)
-        arch = Arch(
-            width,
-            tab,
-            feet,
-            panels,
-            two_panel_angles(feet, panels),
-            (0.0, -math.pi, 0.0),
-            (0, 1, 2),
-            bulks=(s.bulk_on("layer-front"), s.bulk_on("layer-top")),
-        )
+        bulks = (s.bulk_on("layer-front"), s.bulk_on("layer-top"))
+        arch = Arch.of_two(width, tab, (u, v), (v, u), bulks)
         strip = arch.piece(s, "strip", "Tabs go towards the gutter; glue one, shut the card on the other.")
         left = span("page", page, e, "page-width").plus(
             lever_term("out", -u, e, "out", -1.0), lever_term("up", -v, e, "up", -1.0)

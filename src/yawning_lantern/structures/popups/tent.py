@@ -14,7 +14,6 @@ from yawning_lantern.structures.kit.card import (
     Arch,
     PopUp,
     arch_part,
-    two_panel_angles,
 )
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.kit.lying import TAB
@@ -86,17 +85,8 @@ class Tent(PopUp):
         """The card and the strip."""
         s, e, page = situation, situation.element, sizes["page-width"].length
         u, side, width, tab = (sizes[n].length for n in ("foot", "side", "tent-width", "tab"))
-        feet, panels = (u, u), (side, side)
-        arch = Arch(
-            width,
-            tab,
-            feet,
-            panels,
-            two_panel_angles(feet, panels),
-            (0.0, -math.pi, 0.0),
-            (0, 1, 2),
-            bulks=(s.bulk_on("roof-right"), s.bulk_on("roof-left")),
-        )
+        bulks = (s.bulk_on("roof-right"), s.bulk_on("roof-left"))
+        arch = Arch.of_two(width, tab, (u, u), (side, side), bulks)
         strip = arch.piece(s, "tent", "Tabs go towards the gutter; glue one, shut the card on the other.")
         left = span("page", page, e, "page-width").plus(
             lever_term("foot", -u, e, "foot", -1.0), lever_term("side", -side, e, "side", -1.0)
