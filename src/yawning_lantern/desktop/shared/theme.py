@@ -77,6 +77,7 @@ def apply_theme(app: QApplication, theme: Theme, text_size: float) -> None:
     for role in (QPalette.ColorRole.Text, QPalette.ColorRole.ButtonText, QPalette.ColorRole.WindowText):
         palette.setColor(QPalette.ColorGroup.Disabled, role, QColor(theme.faint))
     app.setPalette(palette)
+    app.setStyleSheet("")  # from one sheet to another Qt dresses every widget anew several times: four times as long
     app.setStyleSheet(_sheet(theme, text_size))
 
 
