@@ -3,11 +3,9 @@
 from __future__ import annotations
 
 import math
-from itertools import combinations
 
 import numpy as np
 import pytest
-from shapely import Polygon
 
 from yawning_lantern.assembly import CreaseStep
 from yawning_lantern.design import Design, Element, Place, add_guest
@@ -18,47 +16,10 @@ from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study
 
 from ..conftest import DEMO, designed
+from ..contracts import buried
 
 SET = DEMO.with_name("comet-night-set.lantern")
 ALONE = sorted(families())
-GIVES = 0.5  # of a sheet: what paper gives where a tab is pulled inside a wall
-SLIVER = 12.0  # mm²: a fold's own bend, and the corners of mitred tabs
-
-
-def buried(study: Study) -> list[tuple[str, str, float, float]]:
-    """Pairs of parallel sheets nearer than their thickness, with the distance (mm) and the area they share (mm²)."""
-    nodes, frames = study.assembly.nodes, study.shut_frames
-    found = []
-    sheets = []
-    for node, frame in zip(nodes, frames, strict=True):
-        if node.shape is not None or node.panel.soft:  # bends as its neighbours ask
-            sheets.append(None)
-            continue
-        points = np.array(corners(node, frame))
-        normal = np.array(frame[6:9])
-        sheets.append((points, normal, points.min(axis=0) - 1, points.max(axis=0) + 1))
-    for i, j in combinations(range(len(nodes)), 2):
-        a, b = sheets[i], sheets[j]
-        if a is None or b is None or (a[2] > b[3]).any() or (b[2] > a[3]).any():
-            continue
-        if abs(abs(a[1] @ b[1]) - 1) > 1e-4:
-            continue
-        if nodes[j].parent == i and isinstance(nodes[j].step, CreaseStep) and abs(nodes[j].step.shut) < 1e-6:
-            continue  # flat neighbours lie in one plane
-        apart = abs((b[0][0] - a[0][0]) @ a[1])
-        least = (nodes[i].piece.stock.caliper + nodes[j].piece.stock.caliper) / 2
-        if apart > least * (1 - GIVES):
-            continue
-        across = np.array([1.0, 0, 0]) if abs(a[1][0]) < 0.8 else np.array([0, 1.0, 0])
-        u = np.cross(a[1], across)
-        u /= np.linalg.norm(u)
-        v = np.cross(a[1], u)
-        shapes = [Polygon([(p @ u, p @ v) for p in s[0]]).buffer(-0.05) for s in (a, b)]
-        common = shapes[0].intersection(shapes[1]).area
-        if common > SLIVER:
-            name = [f"{nodes[k].element}.{nodes[k].instance}/{nodes[k].panel.name}" for k in (i, j)]
-            found.append((*name, apart, common))
-    return found
 
 
 @pytest.mark.parametrize("kind", ALONE)

@@ -6,7 +6,7 @@ from collections.abc import Iterator, Mapping
 
 import pytest
 
-from yawning_lantern.assembly import Instance, Mount, Need, Part, Room, Root, box_sides, span
+from yawning_lantern.assembly import Instance, Mount, Need, Part, Room, Root, Term, box_sides, span
 from yawning_lantern.design import Element, Place, add_guest, set_value
 from yawning_lantern.exchange.plan import plan
 from yawning_lantern.exchange.reference import reference
@@ -38,7 +38,7 @@ class Plaque:
 
     def need(self, situation: Situation, sizes: Sizes) -> Need:
         t = situation.paper.caliper
-        thick = span("board", t)
+        thick = span("board", t).plus(Term("bulk on it", situation.bulk_on("face")))
         if situation.room is None and not situation.given:
             return Need("inside", "tray", height=thick, caliper=t)
         w, h = (span("board", sizes[n].length / 2, situation.element, n, 0.5) for n in ("width", "height"))

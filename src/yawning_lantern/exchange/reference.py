@@ -22,7 +22,7 @@ def _family(kind: Family) -> list[str]:
     for p in kind.parameters:
         what = f"{p.kind}: {', '.join(p.words)}" if p.words else p.kind
         lines.append(f"| `{p.id}` | {what} | {_default(p)} | {p.label}. {p.help} |")
-    lines += ["", "Faces: " + "; ".join(f"`{face}` ({words})" for face, words in kind.faces) + ".", ""]
+    lines += ["", "Faces: " + ("; ".join(f"`{face}` ({words})" for face, words in kind.faces) or "none") + ".", ""]
     return lines
 
 

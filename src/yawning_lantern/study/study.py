@@ -231,7 +231,7 @@ class Study:
                 x, y = mount.origin
                 ux, uy = mount.up
                 rx, ry = uy * mount.side, -ux * mount.side
-                z = r.final.paper.caliper / 2 * mount.side
+                z = self.assembly.nodes[at[element, mount.instance, mount.panel]].piece.stock.caliper / 2 * mount.side
                 o = apply(f, x, y, z)
                 found[element, mount.id] = (
                     f[0] * rx + f[3] * ry, f[1] * rx + f[4] * ry, f[2] * rx + f[5] * ry,

@@ -280,7 +280,7 @@ class AccordionSpine(Lying):
             [Fold("board", "tab", 1e-9)], flags=(ScoreFlag("x", w - pleat, "cover-width", 1.0),),
         )  # fmt: skip
         bought = sizes["page-kind"].value == "envelopes"
-        one = Panel("page", "page", rectangle(0, 0, page, h))
+        leaf_panels = row((("glued", "page, glued to the pleat", pleat), ("page", "page", page - pleat)), 0.0, h)
         paper = s.paper
         if bought:
             from dataclasses import replace
@@ -288,7 +288,10 @@ class AccordionSpine(Lying):
             paper = replace(s.paper, id="envelope", name="bought envelope", measured=sheet, front="#e8e2d4")
         how = "Glue along the pleat only." if sizes["joint"].value == "glued" else "Left free: it turns more easily."
         note = f"{'Bought: not cut. ' if bought else ''}{how}"
-        leaf = build_piece(f"{e}.page", f"{s.name}, page", paper, [one], quantity=spine.pages, note=note, bought=bought)
+        leaf = build_piece(
+            f"{e}.page", f"{s.name}, page", paper, leaf_panels, [Fold("glued", "page", 0.0, scored=False)],
+            quantity=spine.pages, note=note, bought=bought,
+        )  # fmt: skip
         return {"strip": strip, "front": front, "back": back, "page": leaf}
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
@@ -306,7 +309,7 @@ class AccordionSpine(Lying):
             edge = max(x for x, _ in strip.panel(name).outline)
             off = t / 2 + sheet / 2 + s.glue
             on = Attach("spine", name, (edge, mid), (0.0, 1.0), -1, off)
-            instances.append(Instance(f"page-{k + 1}", pieces["page"].id, Root("page", (0.0, mid)), on))
+            instances.append(Instance(f"page-{k + 1}", pieces["page"].id, Root("glued", (0.0, mid)), on))
         last = f"p{2 * spine.pages + 1}"
         on = Attach("spine", last, (spine.length, mid), (0.0, 1.0), -1, away)
         instances.append(Instance("front", pieces["front"].id, Root("tab", (0.0, mid)), on))
@@ -317,16 +320,18 @@ class AccordionSpine(Lying):
 
     @staticmethod
     def _swing(s: Situation, spine: Spine) -> Swing:
-        """The valleys spread evenly until the covers lie flat; the hills stay shut, fins between the pages."""
-        angle = -math.pi * (spine.pages - 1) / spine.pages
-        turned = tuple(("spine", f"{a}/{b}", angle) for a, b in spine.valleys())
-        return Swing("open", f"{s.name} opens", turned)
+        """The valleys spread evenly until the covers lie flat, every page amid its own; the hills stay shut, fins
+        between the pages."""
+        share = math.pi / spine.pages
+        turned = [("spine", f"{a}/{b}", share - math.pi) for a, b in spine.valleys()]
+        turned += [(f"page-{k + 1}", "glued/page", share / 2) for k in range(spine.pages)]
+        return Swing("open", f"{s.name} opens", tuple(turned))
 
     @staticmethod
     def _mounts(s: Situation, sizes: Sizes, pieces: Mapping[str, Piece]) -> list[Mount]:
         t, w, h = s.paper.caliper, sizes["cover-width"].length, sizes["height"].length
         pleat, page = sizes["pleat"].length, sizes["page-width"].length
-        front, back, leaf = pieces["front"].panel("board"), pieces["back"].panel("board"), pieces["page"].panels[0]
+        front, back, leaf = pieces["front"].panel("board"), pieces["back"].panel("board"), pieces["page"].panel("page")
         mounts = [
             face_mount("cover-front", "front cover, outside", "front", front, 1, t),
             face_mount("cover-inside", "front cover, inside", "front", front, -1, t),

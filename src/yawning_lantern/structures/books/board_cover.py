@@ -265,12 +265,13 @@ class BoardCover(Lying):
         swing = Swing("open", f"{s.name} opens", tuple(
             ("cover", f.name, 0.0) for f in cover.creases if not f.b.startswith("turn")
         ))  # fmt: skip
-        lying = stock.caliper + 6 * t
+        lying = stock.caliper + 6 * t  # two turn-ins and the liner
+        bare = stock.caliper + 2 * (t + s.glue) if count == 2 else lying  # of the spine head and foot alone are covered
         mounts = [
             face_mount("front", "front board, outside", "cover", cover.panel("front"), -1, t),
             face_mount("inside-front", "front board, inside", "board-front", boards.panels[0], 1, lying),
             face_mount("inside-back", "back board, inside", "board-back", boards.panels[0], 1, lying),
-            face_mount("inside-spine", "spine, inside", "board-spine", back.panels[0], 1, lying),
+            face_mount("inside-spine", "spine, inside", "board-spine", back.panels[0], 1, bare),
         ]
         if s.room is None:
             outside = Panel(

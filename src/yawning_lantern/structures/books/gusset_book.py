@@ -45,7 +45,12 @@ class GussetBook(Lying):
     starts: tuple[Start, ...] = ("size", "contents", "sheet")
     faces = (
         (AROUND, "around it, shut"),
-        *((f"page-{k + 1}-{side}", f"page {k + 1}, {side}") for k in range(MOST) for side in ("front", "back")),
+        *(
+            (f"page-{k + 1}-{side}", f"page {k + 1}, {side}")
+            for k in range(MOST)
+            for side in ("front", "back")
+            if (k, side) != (0, "back")  # the book lies on it
+        ),
     )
     parameters = (
         Parameter("pages", "Pages", "count", "How many.", "Pages", 2, MOST, default=5),

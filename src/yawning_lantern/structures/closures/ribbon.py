@@ -26,6 +26,7 @@ class Ribbon(Band):
     shelf = "Closures and hinges"
     headline = ("strip",)
     bought = True
+    faces = ()  # its bow lies on its front
     parameters = (
         Parameter("over-width", "Thing, width", "length", "What it goes around, across.", "Thing", 3.0),
         Parameter(

@@ -10,7 +10,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, told
 from yawning_lantern.pattern import Fold, build_piece
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.kit.lying import Lying, bulks, clear, count_of, face_mount, fit_gap, row, within
+from yawning_lantern.structures.kit.lying import Lying, clear, count_of, face_mount, fit_gap, row, within
 from yawning_lantern.structures.kit.reach import strap_length
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import face_room, length_of, sheet_gap, up_to_cut
@@ -67,10 +67,10 @@ class Strap(Lying):
         return sizes
 
     def thickness(self, s: Situation, sizes: Sizes) -> Span:
-        """Folded on itself."""
-        return span("strap, folded", 3 * s.paper.caliper).plus(
-            Term("glue", s.glue), *bulks(s, "bulk on the strap", "strap")
-        )
+        """Folded on itself: its other end lies beside what is on it."""
+        t = s.paper.caliper
+        above = Term("other end, or bulk on the strap", max(t, s.bulk_on("strap")))
+        return span("strap, folded", 2 * t).plus(above, Term("glue", s.glue))
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """The half of it that lies uppermost, beside the other end, where that leaves any."""

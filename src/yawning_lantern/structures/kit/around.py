@@ -70,7 +70,7 @@ class Band:
     bought = False
     starts: tuple[Start, ...] = ("size",)
     headline: tuple[str, ...] = ("breadth", "strip")
-    faces = (("front", "front of the band"),)
+    faces: tuple[tuple[str, str], ...] = (("front", "front of the band"),)
     id: str
     name: str
     parameters: tuple[Parameter, ...]
@@ -121,7 +121,9 @@ class Band:
         return Need("around", "band", sides, caliper=t, height=thick, want=(0.0, inches(1 / 4)))
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
-        """Its front."""
+        """Its front, unless a bow lies on it."""
+        if not self.faces:
+            return {}
         across = self.panels(situation, sizes)[0]
         across -= min(sizes["overlap"].length, across / 2)
         t = self.stock(situation).caliper
@@ -177,8 +179,8 @@ class Band:
             ]
             front = first.panel("front")
         free = (min(overlap, across / 2), 0.0, across, breadth)  # beside the overlap
-        mounts = (face_mount("front", "front of the band", "band", front, 1, t, shape=free),)
-        return Part(e, s.name, tuple(pieces), tuple(instances), mounts, gaps=tuple(self._gaps(s, sizes, pieces)))
+        mounts = [face_mount(face, words, "band", front, 1, t, shape=free) for face, words in self.faces]
+        return Part(e, s.name, tuple(pieces), tuple(instances), tuple(mounts), gaps=tuple(self._gaps(s, sizes, pieces)))
 
     def note(self, sizes: Sizes) -> str:
         """What to heed when it is made."""
