@@ -16,7 +16,7 @@ from msgspec.structs import replace
 from numpy.typing import NDArray
 from shapely import MultiPoint, Polygon
 
-from yawning_lantern.assembly import CreaseStep, Gap, Mount
+from yawning_lantern.assembly import CreaseStep, Gap, Mount, uses
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.design import Design, Element, Place, Value, add_guest, walk
 from yawning_lantern.fold import State, apply, corners, pose
@@ -187,7 +187,7 @@ def stands_as_told(study: Study, element: str) -> Iterator[str]:
             yield f"{element} stands {stood:.2f} mm off the face, told {told:.2f} mm"
         for k, side in enumerate(need.sides):
             angle = side.angle + r.place.turn * math.pi / 2
-            way = _ways(Gap("", "", "", ("", ""), side.reach, angle=angle), frame)[0]
+            way = _ways(Gap(uses.PLACE, "", "", ("", ""), side.reach, angle=angle), frame)[0]
             out = reach(own, way) - float(origin @ way)
             if out > side.reach.value + 1.2 * sheet:
                 yield f"{element} reaches {out:.2f} mm to its side {side.name or k}, told {side.reach.value:.2f} mm"

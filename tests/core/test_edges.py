@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from shapely import Polygon
 
-from yawning_lantern.assembly import Gap, Need, Room, Side, Span, Term, box_sides, edge_gaps, span
+from yawning_lantern.assembly import Gap, Need, Room, Side, Span, Term, Use, box_sides, edge_gaps, span, uses
 from yawning_lantern.assembly.edges import support
 from yawning_lantern.assembly.spans import Lever
 from yawning_lantern.fit import check_gaps, formula, headline, sentence
@@ -19,7 +19,7 @@ def room(width: float, depth: float, relation: str = "inside", per_side: bool = 
     reaches = [span("host", s / 2, "host", p, 0.5) for s, p in ((width, "w"), (depth, "d"), (width, "w"), (depth, "d"))]
     return Room(
         relation,  # type: ignore[arg-type]  # a plain text for a literal
-        "layer" if per_side else "tray",
+        uses.LAYER if per_side else uses.TRAY,
         box_sides(reaches),
         (width, depth),
         0.3,
@@ -29,7 +29,7 @@ def room(width: float, depth: float, relation: str = "inside", per_side: bool = 
     )
 
 
-def need(width: float, depth: float, relation: str = "inside", use: str = "tray", height: float = 30.0) -> Need:
+def need(width: float, depth: float, relation: str = "inside", use: Use = uses.TRAY, height: float = 30.0) -> Need:
     reaches = [span("guest", s / 2, "guest", "w", 0.5) for s in (width, depth, width, depth)]
     return Need(relation, use, box_sides(reaches), (width, depth), 0.3, height=span("guest", height))  # type: ignore[arg-type]  # a plain text for a literal
 
@@ -51,7 +51,7 @@ def test_a_quarter_turn_swaps_the_axes(turn: int) -> None:
 
 
 def test_off_the_middle_takes_from_one_side_and_gives_to_the_other() -> None:
-    found = gaps(room(50, 50, per_side=True), need(40, 40, use="layer"), 0, (2.0, -1.0))
+    found = gaps(room(50, 50, per_side=True), need(40, 40, use=uses.LAYER), 0, (2.0, -1.0))
     assert found["right"] == pytest.approx(3.0) and found["left"] == pytest.approx(7.0)
     assert found["back"] == pytest.approx(6.0) and found["front"] == pytest.approx(4.0)
     found = gaps(room(50, 50), need(40, 40), 0, (2.0, 0.0))
@@ -59,12 +59,12 @@ def test_off_the_middle_takes_from_one_side_and_gives_to_the_other() -> None:
 
 
 def test_over_is_the_other_way_round() -> None:
-    found = gaps(room(50, 60, "over"), need(51, 62, "over", "lid"))
+    found = gaps(room(50, 60, "over"), need(51, 62, "over", uses.LID))
     assert found == pytest.approx({"across": 1.0, "front to back": 2.0})
 
 
 def test_what_is_not_settled_makes_no_gap() -> None:
-    assert gaps(room(50, 60), Need("inside", "tray")) == {}
+    assert gaps(room(50, 60), Need("inside", uses.TRAY)) == {}
 
 
 @given(st.floats(10, 60), st.floats(10, 60), st.sampled_from([3, 5, 6, 8]), st.integers(0, 3))
@@ -85,7 +85,7 @@ def test_a_box_in_a_polygon_reaches_as_shapely_says(width: float, depth: float, 
         assert support(guest.sides, angle, turn) == pytest.approx(want, abs=1e-9)
     host = Room(
         "inside",
-        "tray",
+        uses.TRAY,
         tuple(Side(f"wall {k}", 2 * math.pi * k / n, span("apothem", 100.0)) for k in range(n)),
         (1.0, 1.0),
         0.3,
@@ -115,8 +115,8 @@ def test_spans_remember_their_terms_and_levers() -> None:
     assert Span().value == 0 and (a - a).merged().terms == ()
 
 
-def gap(value: float, code: str = "lid", school: str = "easy", want: tuple[float, float] | None = None) -> Gap:
-    return Gap(code, "g", "h", ("Lid", "Box, across"), span("lid", 50.0) - span("box", 50.0 - value), school, want)
+def gap(value: float, use: Use = uses.LID, school: str = "easy", want: tuple[float, float] | None = None) -> Gap:
+    return Gap(use, "g", "h", ("Lid", "Box, across"), span("lid", 50.0) - span("box", 50.0 - value), school, want)
 
 
 @pytest.mark.parametrize(
@@ -145,7 +145,7 @@ def test_verdicts_of_a_lid(inches: float, school: str, verdict: str, against: st
 )
 def test_verdicts_of_a_tag(inches: float, verdict: str) -> None:
     # common practice, no source: insert ≤ inside − 1/8 across, 1/16 at least
-    assert check_gaps([gap(inches * 25.4, "pocket")])[0].verdict == verdict
+    assert check_gaps([gap(inches * 25.4, uses.POCKET)])[0].verdict == verdict
 
 
 def test_words_say_figure_verdict_and_what_was_asked() -> None:
@@ -156,6 +156,6 @@ def test_words_say_figure_verdict_and_what_was_asked() -> None:
     assert headline(easy) == "Lid over box: Lid · Box, across"
     assert formula(easy, "mm") == "50.00 lid − 48.41 box = 1.59 mm"
     assert formula(clash, "in").endswith("= −0.039″")
-    assert sentence(check_gaps([gap(0.0, "sheet", "any")])[0], "in") == "nothing to spare, snug"
-    level = check_gaps([gap(-0.27, "wall-height", "level", (-0.5, 3.0))])[0]
+    assert sentence(check_gaps([gap(0.0, uses.SHEET, "any")])[0], "in") == "nothing to spare, snug"
+    level = check_gaps([gap(-0.27, uses.WALL_HEIGHT, "level", (-0.5, 3.0))])[0]
     assert not level.is_clash and sentence(level, "mm") == "0.27 mm above, as asked"

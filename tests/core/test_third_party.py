@@ -6,7 +6,7 @@ from collections.abc import Iterator, Mapping
 
 import pytest
 
-from yawning_lantern.assembly import Instance, Mount, Need, Part, Room, Root, Term, box_sides, span
+from yawning_lantern.assembly import Instance, Mount, Need, Part, Room, Root, Term, box_sides, span, use_of
 from yawning_lantern.design import Element, Place, add_guest, set_value
 from yawning_lantern.exchange.plan import plan
 from yawning_lantern.exchange.reference import reference
@@ -16,6 +16,8 @@ from yawning_lantern.structures.kit.solving import centred, face_room, length_of
 from yawning_lantern.study import Study, remedies
 
 from ..conftest import designed
+
+IN_TRAY = use_of("plaque", "Plaque in its tray", (1 / 64, 1 / 32, 1 / 4), {"easy": (1 / 32, 1 / 4)}, fills=True)
 
 
 class Plaque:
@@ -40,9 +42,9 @@ class Plaque:
         t = situation.paper.caliper
         thick = span("board", t).plus(Term("bulk on it", situation.bulk_on("face")))
         if situation.room is None and not situation.given:
-            return Need("inside", "tray", height=thick, caliper=t)
+            return Need("inside", IN_TRAY, height=thick, caliper=t)
         w, h = (span("board", sizes[n].length / 2, situation.element, n, 0.5) for n in ("width", "height"))
-        return Need("inside", "tray", box_sides((w, h, w, h)), height=thick, caliper=t, play=3.0)
+        return Need("inside", IN_TRAY, box_sides((w, h, w, h)), height=thick, caliper=t, play=3.0)
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         w, h = sizes["width"].length, sizes["height"].length
@@ -92,6 +94,7 @@ def test_a_family_from_outside_is_host_and_guest_like_any_other() -> None:
     wide = Study(set_value(design, "p", "width", 110.0))
     assert [c.gap.element for c in wide.checks if c.is_clash] == ["p"]
     assert any(cure.parameter == "width" for cure in remedies(wide, next(c for c in wide.checks if c.is_clash)))
+    assert "Plaque in its tray" in {c.gap.use.label for c in wide.checks}  # its own kind of gap
     assert "## Plaque (`plaque`)" in reference()
 
 

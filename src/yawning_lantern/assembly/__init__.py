@@ -18,6 +18,7 @@ from yawning_lantern.assembly.part import (
 )
 from yawning_lantern.assembly.room import Gap, Need, Relation, Room, Side, box_sides, sits_on
 from yawning_lantern.assembly.spans import Lever, Span, Term, span
+from yawning_lantern.assembly.uses import Use, use_of
 
 __all__ = [
     "Assembly",
@@ -45,6 +46,7 @@ __all__ = [
     "Span",
     "Swing",
     "Term",
+    "Use",
     "Vec",
     "Ware",
     "box_sides",
@@ -53,4 +55,5 @@ __all__ = [
     "seat_shift",
     "sits_on",
     "span",
+    "use_of",
 ]

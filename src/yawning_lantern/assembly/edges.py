@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from yawning_lantern.assembly import uses
 from yawning_lantern.assembly.room import Gap, Need, Room, Side
 from yawning_lantern.assembly.spans import Lever, Span, Term
 
@@ -122,16 +123,16 @@ def edge_gaps(
         left = _one_side(side, need, turn, place, shift, over, guest)
         if left is not None:
             sides.append((side, left))
-    code = need.use if per_side or need.use != "layer" else "tray"
-    if code == "place" and room.relation == "inside":
-        code = "floor"  # what lies flat between walls has to go in
+    use = need.use if per_side else need.use.elsewhere or need.use
+    if room.relation == "inside" and use.between is not None:
+        use = use.between  # what lies flat between walls has to go in
     gaps: list[Gap] = []
     level = 0.0 if room.relation == "onto" else (room.wall or 0.0) * (0.94 if over else 0.6)
 
     def at_side(side: Side, left: Span, share: float) -> Gap:
         between = (f"{names[1]}, {side.name}", f"{names[0]}, {side.name}")
         return Gap(
-            code, guest, host, between, left.merged(), need.school, need.want, side.name, side.angle, mount,
+            use, guest, host, between, left.merged(), need.school, need.want, side.name, side.angle, mount,
             reach=side.reach.value, level=level, share=share,
         )  # fmt: skip
 
@@ -158,7 +159,7 @@ def edge_gaps(
             between = (names[1], f"{names[0]}, {axis}")
             gaps.append(
                 Gap(
-                    code,
+                    use,
                     guest,
                     host,
                     between,
@@ -175,7 +176,7 @@ def edge_gaps(
             )
     if room.height is not None and need.height is not None and not over:
         hangs = 0.0 if need.bears_lid else room.intrudes  # a lid rests on what bears it
-        height_code = "wall-height" if per_side else "headroom"
+        upwards = uses.WALL_HEIGHT if per_side else uses.HEADROOM
         left = (room.height - need.height).plus(Term("under the lid", -hangs))
         if not per_side:
             left = left.plus(Term("what stands above its wall", -need.stands))
@@ -185,7 +186,7 @@ def edge_gaps(
         between = (f"{names[1]}, top", f"{names[0]}, {room.bound}")
         gaps.append(
             Gap(
-                height_code,
+                upwards,
                 guest,
                 host,
                 between,

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from yawning_lantern.assembly.spans import Span
+from yawning_lantern.assembly.uses import Use
 
 Relation = Literal["inside", "over", "onto", "around"]
 """inside: between the host's walls. over: over the host's walls (a lid). onto: flat on a face (a mat). around: a loop
@@ -34,7 +35,7 @@ class Side:
 class Room:
     """What a face offers a guest when everything is shut. Lengths in mm.
 
-    `use` names the gap that its sides make (see `fit.uses`); `per_side` asks for one gap a side instead of one in all.
+    `use` names the gap that its sides make (see `uses`); `per_side` asks for one gap a side instead of one in all.
     `nominal` is the host's own panel there, `caliper` the host's sheet, `bulk` the most that is glued on one of the
     walls. `height` is the clear depth in front of the face, None where nothing bounds it, `bound` what bounds it, and
     `intrudes` how far a lid hangs into it. `step`, `wall_step` and `wall` serve a guest of the host's own kind: how
@@ -42,7 +43,7 @@ class Room:
     """
 
     relation: Relation
-    use: str
+    use: Use
     sides: tuple[Side, ...]
     nominal: tuple[float, float]
     caliper: float
@@ -82,7 +83,7 @@ class Need:
     """
 
     relation: Relation
-    use: str
+    use: Use
     sides: tuple[Side, ...] = ()
     nominal: tuple[float | None, float | None] = (None, None)
     caliper: float = 0.0
@@ -109,7 +110,7 @@ class Need:
 class Gap:
     """The space between two things when shut: a sum that must come out within what its use wants.
 
-    `code` tells the kind of gap, `element` whose it is, `between` names both sides, `school` the fit asked for,
+    `use` tells the kind of gap, `element` whose it is, `between` names both sides, `school` the fit asked for,
     `want` a range that replaces the school's, mm. `where` names the direction for pictures (a side, an axis, `up`) and
     `angle` its direction in the face, radians; `in_all`: both
     sides together; `mount`, `reach` and `level` tell where to draw it: on that face of the
@@ -117,7 +118,7 @@ class Gap:
     for in all this gap has to give: one half where each of two sides is a gap of its own.
     """
 
-    code: str
+    use: Use
     element: str
     host: str
     between: tuple[str, str]
@@ -131,6 +132,11 @@ class Gap:
     reach: float | None = None
     level: float = 0.0
     share: float = 1.0
+
+    @property
+    def code(self) -> str:
+        """The kind of gap in one word, as files and lists tell it."""
+        return self.use.code
 
     @property
     def value(self) -> float:

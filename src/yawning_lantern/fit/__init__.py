@@ -2,14 +2,11 @@
 
 from yawning_lantern.fit.checks import Check, Verdict, check_gaps, wanted
 from yawning_lantern.fit.remedies import Candidate, candidates
-from yawning_lantern.fit.uses import USES, Use
 from yawning_lantern.fit.words import asked, formula, headline, sentence
 
 __all__ = [
-    "USES",
     "Candidate",
     "Check",
-    "Use",
     "Verdict",
     "asked",
     "candidates",

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from typing import Literal
 
 from yawning_lantern.assembly import Gap
-from yawning_lantern.fit.uses import USES
 
 Verdict = Literal["clash", "tight", "snug", "easy", "loose"]
 _ROUNDING = 1e-6  # mm
@@ -35,14 +34,12 @@ class Check:
 
 def wanted(gap: Gap) -> tuple[float, float]:
     """What is asked of a gap in all: its own range, that of its school, or what its use asks as a rule, mm."""
-    wants = USES[gap.code].wants
-    return gap.want or wants.get(gap.school) or next(iter(wants.values()))
+    return gap.want or gap.use.wanted(gap.school)
 
 
 def judge(gap: Gap) -> Check:
     """One gap against what its use wants."""
-    use = USES[gap.code]
-    value = gap.value
+    use, value = gap.use, gap.value
     least, most = wanted(gap)
     want = (least * gap.share, most * gap.share)
     floor = min(0.0, want[0])
@@ -54,7 +51,7 @@ def judge(gap: Gap) -> Check:
         verdict = "tight"
     elif value <= snug + _ROUNDING:
         verdict = "snug"
-    elif value < easy - _ROUNDING or (gap.code != "lid" and value <= easy + _ROUNDING):
+    elif value < easy - _ROUNDING or (use.upto and value <= easy + _ROUNDING):
         verdict = "easy"
     else:
         verdict = "loose"

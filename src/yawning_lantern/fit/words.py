@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from yawning_lantern.fit.checks import Check
-from yawning_lantern.fit.uses import USES
 from yawning_lantern.measure import Units, format_fine, format_length, inches
 
 ENDLESS = inches(12)
@@ -13,7 +12,7 @@ _AGAINST = {"below": "less than asked", "above": "more than asked", "within": ""
 
 def headline(check: Check) -> str:
     """What the check is about, in a few words: “Lid over box: Lid, across”."""
-    return f"{USES[check.gap.code].label}: {check.gap.between[0]} · {check.gap.between[1]}"
+    return f"{check.gap.use.label}: {check.gap.between[0]} · {check.gap.between[1]}"
 
 
 def sentence(check: Check, units: Units) -> str:

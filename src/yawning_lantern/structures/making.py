@@ -8,7 +8,7 @@ import math
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import replace
 
-from yawning_lantern.assembly import Attach, Gap, Instance, Lever, Part, Span, Term, span
+from yawning_lantern.assembly import Attach, Gap, Instance, Lever, Part, Span, Term, span, uses
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.pattern import Crease, Panel, Piece, Point, area, bounds
 from yawning_lantern.pattern.convex import least_width, shared
@@ -49,7 +49,7 @@ def with_making_fits(part: Part, set_on: bool) -> Part:
 
 def _sheet_fits(part: Part) -> Iterable[Gap]:
     """A sheet fit for every piece that is cut and has none of its own yet; equal ones share it."""
-    told = {gap.between[0] for gap in part.gaps if gap.code == "sheet"}
+    told = {gap.between[0] for gap in part.gaps if gap.use == uses.SHEET}
     more: dict[tuple[str, float, float], Gap] = {}
     for piece in part.pieces:
         if piece.bought or piece.name in told:
@@ -104,7 +104,7 @@ def _stock_fits(part: Part) -> Iterator[Gap]:
         how = "folded flat" if flat else "folded square"
         if limit - t < spare - 1e-9:
             left = span(f"thickest that is {how}", limit).plus(Term(piece.stock.name, -t))
-            yield Gap("stock", part.element, part.element, (piece.name, how), left, want=(spare, limit))
+            yield Gap(uses.STOCK, part.element, part.element, (piece.name, how), left, want=(spare, limit))
         narrow = _narrowest(piece)
         if narrow is None:
             continue
@@ -113,7 +113,7 @@ def _stock_fits(part: Part) -> Iterator[Gap]:
         if width < asked - 1e-6:
             left = Span((Term(panel.label, width, _lever(part, piece, width)), Term("least that folds", -hard)))
             between = (f"{piece.name}, {panel.label}", f"fold in {piece.stock.name}")
-            yield Gap("panel", part.element, part.element, between, left, want=(asked - hard, 2000.0))
+            yield Gap(uses.PANEL, part.element, part.element, between, left, want=(asked - hard, 2000.0))
 
 
 # -- glue
@@ -183,4 +183,4 @@ def _glue_fits(part: Part, set_on: bool) -> Iterator[Gap]:
         wanted = min(LEAST_GLUE, most * 0.9)  # of a thing that is smaller than that itself the whole is glued
         left = span(label, width).plus(Term("least that holds", -NO_GLUE))
         between = (f"{piece}, {label}", "glue")
-        yield Gap("joint", part.element, part.element, between, left, want=(wanted - NO_GLUE, 2000.0))
+        yield Gap(uses.JOINT, part.element, part.element, between, left, want=(wanted - NO_GLUE, 2000.0))

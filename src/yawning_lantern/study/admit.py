@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
-from yawning_lantern.assembly import sits_on
+from yawning_lantern.assembly import sits_on, uses
 from yawning_lantern.design import (
     Design,
     Element,
@@ -176,7 +176,7 @@ def _changes(
 def _thinner(trial: _Trial, design: Design, element: Element, study: Study | None) -> list[Paper]:
     """Stock that is thinner than an element's own, the nearest first, where the fits ask for it or nothing is known."""
     asked = study is None or any(
-        c.is_clash and c.gap.code in ("stock", "panel") and c.gap.element == element.id for c in study.checks
+        c.is_clash and c.gap.use in (uses.STOCK, uses.PANEL) and c.gap.element == element.id for c in study.checks
     )
     papers = [paper_of(paper, design.calipers.get(paper.id)) for paper in trial.catalogue.papers if asked]
     now = next((p for p in papers if p.id == (element.stock or design.stock)), None)

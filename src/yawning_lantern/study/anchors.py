@@ -23,7 +23,7 @@ def anchor_of(study: Study, check: Check) -> Anchor | None:
     """Where to draw a gap, or None where it has no place in the shut thing."""
     gap = check.gap
     frame = study.mount_frames.get((gap.host, gap.mount))
-    if frame is None or gap.reach is None or gap.code in ("mat", "sheet", "pocket"):
+    if frame is None or gap.reach is None or not gap.use.drawn:
         return None
     if gap.where == "up":
         side = study.resolved[gap.element].depth * 6.0
@@ -32,6 +32,5 @@ def anchor_of(study: Study, check: Check) -> Anchor | None:
         return None
     c, s = math.cos(gap.angle), math.sin(gap.angle)
     share = 0.5 if gap.in_all else 1.0
-    over = gap.code == "lid"
-    near = gap.reach + gap.value * share * (1 if over else -1)
+    near = gap.reach + gap.value * share * (1 if gap.use.outside else -1)
     return Anchor(apply(frame, near * c, near * s, gap.level), apply(frame, gap.reach * c, gap.reach * s, gap.level))

@@ -11,7 +11,7 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from yawning_lantern.assembly import Assembly, Gap, Lever, Span, Term
+from yawning_lantern.assembly import Assembly, Gap, Lever, Span, Term, uses
 from yawning_lantern.assembly.edges import matching_side
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.assembly.spans import PLACES
@@ -218,7 +218,7 @@ class _Told:
             terms = (*self.known(a, way), *self.known(b, (-way[0], -way[1], -way[2])))
         rest = apart - sum(term.value for term in terms)
         between = (self.label(pair.a), self.label(pair.b))
-        return Gap("beside", b, a, between, Span((Term("from one to the other", rest), *terms)).merged())
+        return Gap(uses.BESIDE, b, a, between, Span((Term("from one to the other", rest), *terms)).merged())
 
 
 def beside_gaps(
@@ -237,7 +237,7 @@ def beside_gaps(
     plates = Plates(assembly, solids=solids(resolved, assembly))
     clashes = [check.gap for check in check_gaps(told) if check.is_clash]
     clashing = {gap.element for gap in clashes}
-    hung = {gap.element for gap in clashes if gap.code == "headroom" and gap.element == gap.host}
+    hung = {gap.element for gap in clashes if gap.use == uses.HEADROOM and gap.element == gap.host}
     chains = {element: _chain(resolved, element) for element in resolved}
     words = _Told(resolved, assembly, mounts, plates)
     worst: dict[tuple[str, str], _Pair] = {}

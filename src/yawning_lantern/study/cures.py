@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from msgspec import structs
 
+from yawning_lantern.assembly import uses
 from yawning_lantern.assembly.spans import PLACES
 from yawning_lantern.design import Design, Place, replace_element, set_value
 from yawning_lantern.errors import LanternError
@@ -12,8 +13,6 @@ from yawning_lantern.structures import Family
 from yawning_lantern.study.study import Study
 
 _TRIED = 10
-_ONLY_WHEN_SHORT = ("beside", "panel", "stock")
-"""Fits that are told only where something falls short: cured, they are gone."""
 _PLACE_LABELS = dict(zip(PLACES, ("Place, across", "Place, up"), strict=True))
 
 
@@ -39,7 +38,7 @@ def remedies(study: Study, check: Check) -> tuple[Candidate, ...]:
     clashes = sum(c.is_clash for c in study.checks)
     cures = []
     wanted = list(candidates(check, study.current, is_given, grid))
-    if check.gap.code == "beside":  # of two that stand side by side one is moved before either is made smaller
+    if check.gap.use == uses.BESIDE:  # of two that stand side by side one is moved before either is made smaller
         wanted.sort(key=lambda candidate: candidate.parameter not in PLACES)
     for candidate in wanted[:_TRIED]:
         try:
@@ -48,7 +47,7 @@ def remedies(study: Study, check: Check) -> tuple[Candidate, ...]:
             continue
         now = [c for c in trial.checks if _one_gap(c) == _one_gap(check)]
         now = now or [c for c in trial.checks if _one_face(c) == _one_face(check)]
-        gone = not now and check.gap.code in _ONLY_WHEN_SHORT
+        gone = not now and check.gap.use.only_short
         fewer = sum(c.is_clash for c in trial.checks) < clashes + (not check.is_clash)
         if (now or gone) and all(c.is_fine for c in now) and fewer:
             cures.append(candidate)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
+from yawning_lantern.assembly import uses
 from yawning_lantern.design import Design, Value
 from yawning_lantern.errors import LanternError, ParameterError
 from yawning_lantern.measure import format_length, snap
@@ -49,7 +50,7 @@ def fill_sheet(family_id: str, settings: Mapping[str, Value], sheet: float, **st
         except LanternError:
             return None
         fits = all(max(piece.size) <= sheet + 1e-6 for piece in study.pieces if not piece.bought)
-        clash = any(check.is_clash and check.gap.code != "sheet" for check in study.checks)
+        clash = any(check.is_clash and check.gap.use != uses.SHEET for check in study.checks)
         return design if fits and not clash else None
 
     ratio = (_SMALLEST / _LARGEST) ** (1 / _STEPS)

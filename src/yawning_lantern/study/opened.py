@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
+from yawning_lantern.assembly import uses
 from yawning_lantern.fit import Check, headline, sentence
 from yawning_lantern.fold import State, extent, pose, weight
 from yawning_lantern.fold.bsp import Vec
@@ -168,7 +169,7 @@ def cures(study: Study, contact: Contact) -> tuple[Cure, ...]:
         levers = [term.lever for term in check.gap.span.terms if term.lever is not None]
         touched = {check.gap.element, check.gap.host} | {lever.element for lever in levers}
         shared = len(touched & elements)
-        if shared and levers and check.gap.code not in ("sheet", "mat"):
+        if shared and levers and check.gap.use not in (uses.SHEET, uses.MAT):
             lever = next((lv for lv in levers if lv.element in elements), levers[0])
             found.append((-shared, check.gap.value, Cure(check, lever.element, lever.parameter)))
     found.sort(key=lambda item: item[:2])

@@ -23,7 +23,6 @@ from yawning_lantern.structures.making import with_making_fits
 _DEEPEST = 24
 _ROUNDS = 3
 _SAME = 1e-6  # mm
-_FILLING = ("tray", "layer", "mat")
 _NO_END = inches(36)
 THINNEST, THICKEST = 0.005, 20.0  # mm: what a sheet can be
 FARTHEST = 2000.0  # mm: how far off the middle of a face a guest can be
@@ -239,7 +238,7 @@ class _Resolver:
 
 def _as_loose_as_placed(gap: Gap) -> Gap:
     """Of two things on one face, and of one that was put off the middle, nobody asks that they fill their place."""
-    if gap.code not in _FILLING or gap.where == "up":
+    if not gap.use.fills or gap.where == "up":
         return gap
     return replace(gap, want=(wanted(gap)[0], _NO_END))
 

@@ -19,6 +19,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
+from yawning_lantern.assembly import uses
 from yawning_lantern.desktop.shared.marks import draw_verdict
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.theme import DAY, Theme
@@ -102,7 +103,11 @@ class CutawayView(QWidget):
             a, b = anchor.start, anchor.end
             if check.gap.where != "up" and abs(a[self.axis] - b[self.axis]) > abs(a[across] - b[across]) + 1e-6:
                 continue
-            if check.gap.where != "up" and max(abs(a[self.axis]), abs(b[self.axis])) > 1.0 and check.gap.code != "tray":
+            if (
+                check.gap.where != "up"
+                and max(abs(a[self.axis]), abs(b[self.axis])) > 1.0
+                and check.gap.use != uses.TRAY
+            ):
                 continue
             name = check.gap.between[0].split(",")[0]
             gap = check.gap.value

@@ -9,7 +9,7 @@ from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelInde
 
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.exchange.plan import gap_key
-from yawning_lantern.fit import USES, Check, headline, sentence
+from yawning_lantern.fit import Check, headline, sentence
 from yawning_lantern.study import Study
 
 _RANK = {"clash": 0, "tight": 1, "snug": 2, "loose": 3, "easy": 4}
@@ -80,7 +80,7 @@ def subject(check: Check, study: Study | None) -> str:
         left = words[len(named) :].removeprefix(", ") if named else words
         if left and left not in rest:
             rest.append(left)
-    return f"{USES[gap.code].label}: {' · '.join(rest)}" if rest else USES[gap.code].label
+    return f"{gap.use.label}: {' · '.join(rest)}" if rest else gap.use.label
 
 
 class FitsModel(QAbstractListModel):

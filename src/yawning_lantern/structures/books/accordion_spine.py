@@ -6,7 +6,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from yawning_lantern.assembly import Attach, Gap, Instance, Mount, Part, Room, Root, Span, Swing, Term, span
+from yawning_lantern.assembly import Attach, Gap, Instance, Mount, Part, Room, Root, Span, Swing, Term, span, uses
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
@@ -367,8 +367,8 @@ class AccordionSpine(Lying):
             )
         facing = room - span("page with what meets it", sizes["page-bulk"].length, e, "page-bulk")
         gaps = [
-            fit_gap(s, "cover", (f"{s.name}, cover", "page"), over),
-            fit_gap(s, "spine", (f"{s.name}, spine", "two pages that meet"), facing, (-t / 2, inches(2))),
+            fit_gap(s, uses.COVER, (f"{s.name}, cover", "page"), over),
+            fit_gap(s, uses.SPINE, (f"{s.name}, spine", "two pages that meet"), facing, (-t / 2, inches(2))),
         ]
         for cover, end, wrap in zip(
             ("back cover", "front cover"), self._ends(s, n), self._wraps(s, sizes), strict=True
@@ -376,7 +376,7 @@ class AccordionSpine(Lying):
             if end:
                 left = room.plus(Term("the page itself", -sheet), Term("wider outer fold", wrap), Term("bulk", -end))
                 gaps.append(
-                    fit_gap(s, "spine", (f"{s.name}, {cover}", "the page that meets it"), left, (-t / 2, inches(2)))
+                    fit_gap(s, uses.SPINE, (f"{s.name}, {cover}", "the page that meets it"), left, (-t / 2, inches(2)))
                 )
         gaps += told_contents(
             s, sizes, f"{s.name}, page", (("content-width", "page-width"), ("content-height", "height"))

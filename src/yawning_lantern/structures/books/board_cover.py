@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 from itertools import pairwise
 
-from yawning_lantern.assembly import Attach, Gap, Instance, Part, Room, Root, Span, Swing, Term, span
+from yawning_lantern.assembly import Attach, Gap, Instance, Part, Room, Root, Span, Swing, Term, span, uses
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, Slit, build_piece, rectangle
@@ -296,12 +296,12 @@ class BoardCover(Lying):
         cover = pieces[0]
         return [
             fit_gap(
-                s, "step", (f"{s.name}, hinge gap", "two boards"),
+                s, uses.STEP, (f"{s.name}, hinge gap", "two boards"),
                 span("gap", gap, e, "gap") - span("two boards", 2 * sizes["board"].length, e, "board", 2.0),
                 (-ABOUT, inches(12)),
             ),
             fit_gap(
-                s, "spine", (f"{s.name}, spine", "what lies inside"),
+                s, uses.SPINE, (f"{s.name}, spine", "what lies inside"),
                 span("spine", spine, e, "spine").plus(
                     Term("hinge gaps, boards and liners", self._clear(s, gap, sizes["board"].length)),
                     Term("inside", -inner),
@@ -309,14 +309,14 @@ class BoardCover(Lying):
             ),
             fit_gap(
                 s,
-                "step",
+                uses.STEP,
                 (f"{s.name}, turn-ins", "the board between them"),
                 span("board", min(w, h), e, "board-width" if w < h else "board-height").plus(
                     lever_term("two turn-ins", -2 * turn, e, "turn-in", -2.0)
                 ),
             ),
             fit_gap(
-                s, "step", (f"{s.name}, turn-in", "least turn-in"),
+                s, uses.STEP, (f"{s.name}, turn-in", "least turn-in"),
                 span("turn-in", turn, e, "turn-in").plus(Term("least", -LEAST_TURN_IN)),
             ),
             sheet_gap(

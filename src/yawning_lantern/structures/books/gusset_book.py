@@ -6,7 +6,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import replace
 
-from yawning_lantern.assembly import Attach, Gap, Instance, Part, Room, Root, Span, Swing, Term, span
+from yawning_lantern.assembly import Attach, Gap, Instance, Part, Room, Root, Span, Swing, Term, span, uses
 from yawning_lantern.measure import inches, snap
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.around import AROUND, around_mount, around_room
@@ -214,7 +214,9 @@ class GussetBook(Lying):
             Term("bulk between two pages", -most),
         )
         gaps = [
-            fit_gap(s, "spine", (f"{s.name}, gusset", "two pages that meet"), room, (-s.paper.caliper / 2, inches(2)))
+            fit_gap(
+                s, uses.SPINE, (f"{s.name}, gusset", "two pages that meet"), room, (-s.paper.caliper / 2, inches(2))
+            )
         ]
         sized = (("content-width", "page-width"), ("content-height", "page-height"))
         gaps += told_contents(s, sizes, f"{s.name}, page", sized)

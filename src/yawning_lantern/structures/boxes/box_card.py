@@ -19,6 +19,7 @@ from yawning_lantern.assembly import (
     Swing,
     Term,
     span,
+    uses,
 )
 from yawning_lantern.measure import inches, snap
 from yawning_lantern.pattern import Fold, Piece, ScoreFlag, build_piece
@@ -224,7 +225,7 @@ class BoxCard(Lying):
             sides = (lever_term("right wall", deep, e, "box-depth"), lever_term("left wall", left, e, "left-depth"))
         n, low, width = int(sizes["strips"].length), sizes["strip-height"].length, sizes["strip-tab"].length
         gaps = [
-            fit_gap(s, "flat-tube", (f"{s.name}, neighbours in pairs", "folded flat"), pairs),
+            fit_gap(s, uses.FLAT_TUBE, (f"{s.name}, neighbours in pairs", "folded flat"), pairs),
             sheet_gap(
                 e, tube.name, s.paper, tube.size,
                 (
@@ -240,7 +241,7 @@ class BoxCard(Lying):
         if n:
             gaps.append(
                 fit_gap(
-                    s, "step", (f"{s.name}, strip", "wall"),
+                    s, uses.STEP, (f"{s.name}, strip", "wall"),
                     span("wall", high, e, "wall-height") - span("strip", low, e, "strip-height"),
                 )
             )  # fmt: skip
@@ -249,10 +250,10 @@ class BoxCard(Lying):
                 beside = span("strips' places", share * high, e, "wall-height", share) - span(
                     "strip", low * (1 + share), e, "strip-height", 1 + share
                 )
-                gaps.append(fit_gap(s, "step", (f"{s.name}, strips", "one over the other when flat"), beside))
+                gaps.append(fit_gap(s, uses.STEP, (f"{s.name}, strips", "one over the other when flat"), beside))
             gaps.append(
                 fit_gap(
-                    s, "step", (f"{s.name}, strip tab", "next strip"),
+                    s, uses.STEP, (f"{s.name}, strip tab", "next strip"),
                     span("side wall", deep / (n + 1), e, "box-depth", 1 / (n + 1)) - span("tab", width, e, "strip-tab"),
                 )
             )  # fmt: skip

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
-from yawning_lantern.assembly import Instance, Part, Room, Root, Swing, Term, span
+from yawning_lantern.assembly import Instance, Part, Room, Root, Swing, Term, span, uses
 from yawning_lantern.assembly.room import SIDE_NAMES
 from yawning_lantern.pattern import Fold, build_piece
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
@@ -68,7 +68,7 @@ class DropFront(OpenBox):
         gaps = self.own_gaps(s, sizes, rooms, piece)
         gaps.append(
             fit_gap(
-                s, "strap", (f"{s.name}, strap", f"front at {sizes['drop'].length:.0f}°"),
+                s, uses.STRAP, (f"{s.name}, strap", f"front at {sizes['drop'].length:.0f}°"),
                 span("strap", sizes["strap"].length, e, "strap").plus(Term("from wall to front", -needed)),
             )
         )  # fmt: skip

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
-from yawning_lantern.assembly import Need, Part, Relation, Room, Side, Span, Term, box_sides, span
+from yawning_lantern.assembly import Need, Part, Relation, Room, Side, Span, Term, box_sides, span, uses
 from yawning_lantern.assembly.room import SIDE_NAMES
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
@@ -203,7 +203,7 @@ class ExplosionBox:
 
     @staticmethod
     def _layer(s: Situation) -> GuestNeed | None:
-        return next((g for g in s.on("floor") if g.need.use == "layer"), None)
+        return next((g for g in s.on("floor") if g.need.use == uses.LAYER), None)
 
     @staticmethod
     def _fills_layer(s: Situation, sizes: Sizes) -> bool:
@@ -389,7 +389,7 @@ class ExplosionBox:
         nominal = (sizes["base"].length, sizes["base-depth"].length) if settled else (None, None)
         return Need(
             "inside",
-            "layer",
+            uses.LAYER,
             self._outermost(s, sizes) if settled else (),
             nominal,
             t,
@@ -425,7 +425,7 @@ class ExplosionBox:
         rooms = {
             "floor": Room(
                 "inside",
-                "layer",
+                uses.LAYER,
                 self._sides(s, sizes, "inside"),
                 (w, d),
                 t,
@@ -439,7 +439,7 @@ class ExplosionBox:
             ),
         }
         outer = self._sides(s, sizes, "outside")
-        rooms["mouth"] = Room("over", "lid", outer, (w, d), t, self._most_bulk(s, sizes, "outside"), wall=h)
+        rooms["mouth"] = Room("over", uses.LID, outer, (w, d), t, self._most_bulk(s, sizes, "outside"), wall=h)
         if n == 4:
             if s.room is None:
                 right = self._sides(s, sizes, "outside")[0].reach

@@ -20,6 +20,7 @@ from yawning_lantern.assembly import (
     Term,
     box_sides,
     span,
+    uses,
 )
 from yawning_lantern.assembly.room import SIDE_NAMES
 from yawning_lantern.errors import ParameterError
@@ -260,7 +261,7 @@ class Lid:
         known = (sizes["top-width"].length, sizes["top-depth"].length) if sides else (None, None)
         return Need(
             "over",
-            "lid",
+            uses.LID,
             sides,
             known,
             t,
@@ -407,7 +408,7 @@ class Lid:
         if s.room is None or s.room.wall is None:
             return []
         left = span("box wall", s.room.wall) - span("rim", sizes["rim"].length, s.element, "rim")
-        return [Gap("rim", s.element, s.element, (f"{s.name}, rim", "box wall"), left, where="up")]
+        return [Gap(uses.RIM, s.element, s.element, (f"{s.name}, rim", "box wall"), left, where="up")]
 
     def _own_gaps(self, s: Situation, sizes: Sizes) -> list[Gap]:
         """Lid over the box it was told of, where there is no box in the nest."""
@@ -425,7 +426,17 @@ class Lid:
             )
             where = ("across", "front to back")[axis]
             found.append(
-                Gap("lid", e, e, (s.name, f"the box, {where}"), left, need.school, need.want, where, axis * math.pi / 2)
+                Gap(
+                    uses.LID,
+                    e,
+                    e,
+                    (s.name, f"the box, {where}"),
+                    left,
+                    need.school,
+                    need.want,
+                    where,
+                    axis * math.pi / 2,
+                )
             )
         return found
 
@@ -440,7 +451,7 @@ def told_sheet(s: Situation, sizes: Sizes, piece: Piece, rims: float) -> list[Ga
         lever_term(f"top {axis}", -sizes[f"top-{axis}"].length, s.element, f"top-{axis}", -1.0),
         lever_term("rims", -rims * sizes["rim"].length, s.element, "rim", -rims),
     )
-    return [Gap("sheet", s.element, s.element, (s.name, "the sheet at hand"), left.merged(), "any", (0.0, sheet))]
+    return [Gap(uses.SHEET, s.element, s.element, (s.name, "the sheet at hand"), left.merged(), "any", (0.0, sheet))]
 
 
 FAMILY = Lid()

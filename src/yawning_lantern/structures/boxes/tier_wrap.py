@@ -21,6 +21,7 @@ from yawning_lantern.assembly import (
     Ware,
     box_sides,
     span,
+    uses,
 )
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches
@@ -269,7 +270,7 @@ class TierWrap:
             Term("floors", n * t), Term("slack", self._slack(s, sizes))
         )
         return Need(
-            "inside", "tray", self._sides(s, sizes, Term("its lid", s.lid_overhang())) if settled else (),
+            "inside", uses.TRAY, self._sides(s, sizes, Term("its lid", s.lid_overhang())) if settled else (),
             self._across(s, sizes) if settled else (None, None), t,
             height=height.plus(Term("its lid", s.lid_rise())) if high else None,
             wall=sizes["wrapper-height"].length if high else None, play=PLAY,
@@ -286,10 +287,10 @@ class TierWrap:
             for side in ("right", "back", "left", "front")
         )
         clear_height = span("tray wall", h, e, "height").plus(Term("half a sheet", -t / 2))
-        floor = Room("inside", "tray", inner, (w, w), t, tabs, clear_height, wall=h)
+        floor = Room("inside", uses.TRAY, inner, (w, w), t, tabs, clear_height, wall=h)
         rooms = {f"tray-{k + 1}": floor for k in range(n)}
         panel, (wide, deep) = sizes["panel"].length, self._across(s, sizes)
-        rooms["mouth"] = Room("over", "lid", self._sides(s, sizes), (wide - t, deep - t), t, wall=min(h, panel))
+        rooms["mouth"] = Room("over", uses.LID, self._sides(s, sizes), (wide - t, deep - t), t, wall=min(h, panel))
         return rooms
 
     def _pieces(self, s: Situation, sizes: Sizes, wrapper: Wrapper) -> tuple[Piece, Piece]:
@@ -369,10 +370,10 @@ class TierWrap:
             Term("wrapper's sheet", -t),
         )
         gaps = [
-            fit_gap(s, "wrap", (f"{s.name}, panel 1", "stack"), around, (0.0, sizes["play"].length + s.cut.grid)),
+            fit_gap(s, uses.WRAP, (f"{s.name}, panel 1", "stack"), around, (0.0, sizes["play"].length + s.cut.grid)),
             fit_gap(
                 s,
-                "stack",
+                uses.STACK,
                 (f"{s.name}, wrapper", f"{n} trays"),
                 span("wrapper", wrapper.top) - span("trays", n * (h + t), e, "height", float(n)),
             ),

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
-from yawning_lantern.assembly import Instance, Part, Room, Root, Span, Swing, Term, span
+from yawning_lantern.assembly import Instance, Part, Room, Root, Span, Swing, Term, span, uses
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, ScoreFlag, build_piece
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
@@ -78,7 +78,7 @@ class HingeStrip(Lying):
             Term("sheet", -t),
         )
         gaps = (
-            fit_gap(s, "spine", (s.name, "what it closes over"), left, (0.0, inches(1 / 16))),
+            fit_gap(s, uses.SPINE, (s.name, "what it closes over"), left, (0.0, inches(1 / 16))),
             sheet_gap(e, s.name, s.paper, piece.size, (
                 (lever_term("two leaves", 2 * leaf, e, "leaf", 2.0), Term("spine", spine)),
                 (lever_term("length", length, e, "length"),),

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
-from yawning_lantern.assembly import Instance, Mount, Part, Room, Root, Span, Term, span
+from yawning_lantern.assembly import Instance, Mount, Part, Room, Root, Span, Term, span, uses
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, told
 from yawning_lantern.pattern import Fold, build_piece
@@ -103,7 +103,7 @@ class Strap(Lying):
         needed = strap_length(a, b, math.radians(sizes["drop"].length))
         gaps = (
             fit_gap(
-                s, "strap", (s.name, f"fall of {sizes['drop'].length:.0f}°"),
+                s, uses.STRAP, (s.name, f"fall of {sizes['drop'].length:.0f}°"),
                 span("free length", free, e, "free").plus(Term("from end to end", -needed)), (0.0, inches(1 / 8)),
             ),
             sheet_gap(e, s.name, s.paper, piece.size, (

@@ -4,7 +4,21 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from yawning_lantern.assembly import Gap, Instance, Mount, Need, Part, Relation, Room, Root, Side, Term, box_sides, span
+from yawning_lantern.assembly import (
+    Gap,
+    Instance,
+    Mount,
+    Need,
+    Part,
+    Relation,
+    Room,
+    Root,
+    Side,
+    Term,
+    box_sides,
+    span,
+    uses,
+)
 from yawning_lantern.measure import inches, told
 from yawning_lantern.pattern import Panel, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
@@ -84,7 +98,7 @@ class Mat:
             sides = box_sides((reaches[0], reaches[1], reaches[0], reaches[1]))
         return Need(
             "onto",
-            "mat",
+            uses.MAT,
             sides,
             (sizes["width"].length, sizes["height"].length) if settled else (None, None),
             caliper,
@@ -124,7 +138,7 @@ class Mat:
         for name, cut in (("width", w), ("height", h)):
             if f"content-{name}" in sizes:
                 left = span("mat", cut, element, name) - span("photo", sizes[f"content-{name}"].length)
-                gaps.append(Gap("mat", element, element, ("photo", f"{situation.name}, {name}"), left))
+                gaps.append(Gap(uses.MAT, element, element, ("photo", f"{situation.name}, {name}"), left))
         mount = Mount(
             "face", "on the mat", "mat", "mat", 1, (w / 2, h / 2), (0.0, 1.0), centred(w, h), paper.caliper / 2
         )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from yawning_lantern.assembly import Attach, Instance, Part, Pocket, Room, Root, Span, Swing, Term, span
+from yawning_lantern.assembly import Attach, Instance, Part, Pocket, Room, Root, Span, Swing, Term, span, uses
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Panel, build_piece, rectangle
@@ -184,7 +184,7 @@ class GluedPocket(Lying):
         gaps = [
             fit_gap(
                 s,
-                "pocket",
+                uses.POCKET,
                 (f"{s.name}, tag" if tagged else "card", "pocket, across"),
                 span("pocket", inside + 2 * sizes["strip"].length, e, "height" if mouth != "up" else "width").plus(
                     lever_term("glued strips", -2 * sizes["strip"].length, e, "strip", -2.0)
@@ -199,7 +199,7 @@ class GluedPocket(Lying):
         if wide:
             gaps.append(
                 fit_gap(
-                    s, "step", (f"{s.name}, notch", "mouth"), span("mouth", inside) - span("notch", wide, e, "notch")
+                    s, uses.STEP, (f"{s.name}, notch", "mouth"), span("mouth", inside) - span("notch", wide, e, "notch")
                 )
             )
         x0, y0, x1, y1 = 0.0, 0.0, w, h

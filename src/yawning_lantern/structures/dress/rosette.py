@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 from itertools import pairwise
 
-from yawning_lantern.assembly import Attach, Gap, Instance, Mount, Part, Room, Root, Span, Term, span
+from yawning_lantern.assembly import Attach, Gap, Instance, Mount, Part, Room, Root, Span, Term, span, uses
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, build_piece
@@ -374,8 +374,8 @@ class Rosette(Lying):
         spare = span("panels", ring.length).plus(circle)
         hub = span("hub", ring.hub, e, "hub").plus(Term("sheets at the hub", -ring.panels * t / (2 * math.pi)))
         gaps = [
-            fit_gap(s, "ring", (f"{s.name}, pleats", "rim"), spare, ((WARN - 1) * rim, 4 * rim)),
-            fit_gap(s, "step", (f"{s.name}, hub", "sheets"), hub),
+            fit_gap(s, uses.RING, (f"{s.name}, pleats", "rim"), spare, ((WARN - 1) * rim, 4 * rim)),
+            fit_gap(s, uses.STEP, (f"{s.name}, hub", "sheets"), hub),
         ]
         sheet = max(pieces[1:], key=lambda p: p.size[0], default=None)
         if sheet is not None:
@@ -385,7 +385,7 @@ class Rosette(Lying):
             )  # fmt: skip
         if sizes["medallion"].length:
             cover = span("medallion", sizes["medallion"].length, e, "medallion").plus(Term("hub", -2 * ring.hub))
-            gaps.append(fit_gap(s, "step", (f"{s.name}, medallion", "hub"), cover))
+            gaps.append(fit_gap(s, uses.STEP, (f"{s.name}, medallion", "hub"), cover))
         return gaps
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
-from yawning_lantern.assembly import Attach, Instance, Part, Room, Root, Span, Swing, Term, span
+from yawning_lantern.assembly import Attach, Instance, Part, Room, Root, Span, Swing, Term, span, uses
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
@@ -102,7 +102,7 @@ class Flap(Lying):
             sheet_gap(e, s.name, s.paper, piece.size, terms),
             fit_gap(
                 s,
-                "step",
+                uses.STEP,
                 (f"{s.name}, tab", "leaf that hides it"),
                 span("leaf", out, e, out_by, 0.5 if double else 1.0) - span("tab", tab, e, "tab"),
             ),

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 from itertools import pairwise
 
-from yawning_lantern.assembly import Attach, Instance, Part, Room, Root, Span, Swing, Term, span
+from yawning_lantern.assembly import Attach, Instance, Part, Room, Root, Span, Swing, Term, span, uses
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, build_piece, rectangle
@@ -178,7 +178,7 @@ class PullWaterfall(Lying):
         gaps = [
             fit_gap(
                 s,
-                "flaps",
+                uses.FLAPS,
                 (f"{s.name}, {n} flaps", "base"),
                 span("base", b, e, "base-length").plus(
                     lever_term("flap", -length, e, "flap-length", -1.0),
@@ -187,19 +187,19 @@ class PullWaterfall(Lying):
             ),
             fit_gap(
                 s,
-                "place",
+                uses.PLACE,
                 (f"{s.name}, flaps", "base, across"),
                 span("base", w, e, "base-width") - span("flap", fw, e, "flap-width"),
             ),
             fit_gap(
                 s,
-                "step",
+                uses.STEP,
                 (f"{s.name}, holder", "step"),
                 span("step", step, e, "step") - span("holder", hold, e, "holder"),
             ),
             fit_gap(
                 s,
-                "stack",
+                uses.STACK,
                 (f"{s.name}, holder", f"{n} turned flaps behind it"),
                 span("bow of the holder", bow_height(w, slack), e, "slack", bow_height(w, slack) / max(2 * slack, 0.1))
                 - span("strip and flaps", self._behind(s, sizes)),

@@ -21,6 +21,7 @@ from yawning_lantern.assembly import (
     Span,
     Term,
     span,
+    uses,
 )
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, build_piece
@@ -37,7 +38,7 @@ LOOSE = 0.1
 def around_room(reach: Span, thick: Span, nominal: tuple[float, float], caliper: float) -> Room:
     """The outside of a shut thing as a band sees it: half its width each way, and its thickness. Lengths in mm."""
     sides = (Side("right", 0.0, reach), Side("left", math.pi, reach))
-    return Room("around", "band", sides, nominal, caliper, height=thick)
+    return Room("around", uses.BAND, sides, nominal, caliper, height=thick)
 
 
 def around_mount(
@@ -86,7 +87,7 @@ class Band:
             own = given_length(s.given, name)
             if own is not None:
                 found[name] = Sized(own, "given")
-            elif s.room is not None and s.room.use == "band":
+            elif s.room is not None and s.room.use == uses.BAND:
                 width = sum(side.reach.value for side in s.room.sides)
                 thick = s.room.height.value if s.room.height else 0.0
                 found[name] = Sized((width, thick)[axis], "fill")
@@ -118,7 +119,7 @@ class Band:
         thick = span("band", t).plus(
             Term("bow, laid flat", t * count + LOOSE * max(count - 1, 0)), Term("bulk on the band", s.bulk_on("front"))
         )
-        return Need("around", "band", sides, caliper=t, height=thick, want=(0.0, inches(1 / 4)))
+        return Need("around", uses.BAND, sides, caliper=t, height=thick, want=(0.0, inches(1 / 4)))
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """Its front, unless a bow lies on it."""
@@ -195,12 +196,12 @@ class Band:
             left = span("band panel", own, e, "play", 0.25).plus(Term("thing", -sizes[name].length), Term("sheet", -t))
             if s.room is None or name == "over-thick":
                 gaps.append(
-                    fit_gap(s, "band", (f"{s.name}, {label}", "what it goes around"), left, (-t, inches(1 / 4)))
+                    fit_gap(s, uses.BAND, (f"{s.name}, {label}", "what it goes around"), left, (-t, inches(1 / 4)))
                 )
         if sizes["overlap"].length and any(p.id == "overlap" for p in self.parameters):
             gaps.append(
                 fit_gap(
-                    s, "glue", (f"{s.name}, overlap", "glue"), span("overlap", sizes["overlap"].length, e, "overlap")
+                    s, uses.GLUE, (f"{s.name}, overlap", "glue"), span("overlap", sizes["overlap"].length, e, "overlap")
                 )
             )
         for piece in pieces:

@@ -21,6 +21,7 @@ from yawning_lantern.assembly import (
     Term,
     Ware,
     span,
+    uses,
 )
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Piece, ScoreFlag, build_piece
@@ -252,9 +253,9 @@ def arch_part(
     card = own.card(s, sizes)
     along = span("page", high, e, "page-height") - span(width.removesuffix("-width"), arch.width, e, width)
     gaps = [
-        fit_gap(s, "inside-card", (s.name, "page edge"), beyond),
-        fit_gap(s, "inside-card", (f"{s.name}, along the gutter", "page"), along),
-        fit_gap(s, "step", (f"{s.name}, tab", "gutter"), foot - span("tab", arch.tab, e, "tab"), (0.0, 2 * page)),
+        fit_gap(s, uses.INSIDE_CARD, (s.name, "page edge"), beyond),
+        fit_gap(s, uses.INSIDE_CARD, (f"{s.name}, along the gutter", "page"), along),
+        fit_gap(s, uses.STEP, (f"{s.name}, tab", "gutter"), foot - span("tab", arch.tab, e, "tab"), (0.0, 2 * page)),
         own.card_sheet(s, sizes, card),
     ]
     mounts = [

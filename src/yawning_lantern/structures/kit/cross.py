@@ -6,7 +6,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from yawning_lantern.assembly import Attach, Gap, Instance, Mount, Part, Pocket, Room, Root, Swing, Term, span
+from yawning_lantern.assembly import Attach, Gap, Instance, Mount, Part, Pocket, Room, Root, Swing, Term, span, uses
 from yawning_lantern.assembly.room import SIDE_NAMES
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, bounds, build_piece, rectangle
@@ -359,8 +359,8 @@ def _own_gaps(s: Situation, sizes: Sizes, cross: Cross, pieces: list[Piece], pie
         deep = span("wall", h, e, "wall").plus(Term("glue strip and relief", -RELIEF - GLUE_STRIP)) - span(
             "tag", sizes["tag-height"].length, e, "tag-height"
         )
-        gaps.append(Gap("pocket", e, e, (f"{s.name}, tag", "corner pocket, across"), wide))
-        gaps.append(Gap("pocket", e, e, (f"{s.name}, tag", "corner pocket, deep"), deep))
+        gaps.append(Gap(uses.POCKET, e, e, (f"{s.name}, tag", "corner pocket, across"), wide))
+        gaps.append(Gap(uses.POCKET, e, e, (f"{s.name}, tag", "corner pocket, deep"), deep))
     return gaps
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from yawning_lantern.assembly import Attach, Gap, Instance, Mount, Room, Root, Swing, span
+from yawning_lantern.assembly import Attach, Gap, Instance, Mount, Room, Root, Swing, span, uses
 from yawning_lantern.pattern import Fold, Panel, Piece, build_piece, rectangle
 from yawning_lantern.stock import Paper
 from yawning_lantern.structures.kit.declare import Situation, Sizes
@@ -92,10 +92,10 @@ class Stack:
         )
         across = span(word, base[0], e, "base-width") - span("flap", self.width, e, "flap-width")
         return [
-            fit_gap(s, "flaps", (f"{s.name}, {n} flaps", word), fall),
-            fit_gap(s, "step", (f"{s.name}, tab", "step"), span("step", self.step, e, "step") - tab),
-            fit_gap(s, "step", (f"{s.name}, tab", "flap that hides it"), length - tab),
-            fit_gap(s, "place", (f"{s.name}, flaps", f"{word}, across"), across),
+            fit_gap(s, uses.FLAPS, (f"{s.name}, {n} flaps", word), fall),
+            fit_gap(s, uses.STEP, (f"{s.name}, tab", "step"), span("step", self.step, e, "step") - tab),
+            fit_gap(s, uses.STEP, (f"{s.name}, tab", "flap that hides it"), length - tab),
+            fit_gap(s, uses.PLACE, (f"{s.name}, flaps", f"{word}, across"), across),
             *corner_gaps(s, self.radius),
         ]
 

@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterable, Sequence
 from itertools import pairwise
 
-from yawning_lantern.assembly import Gap, Mount, Need, Relation, Room, Span, Term, box_sides, span
+from yawning_lantern.assembly import Gap, Mount, Need, Relation, Room, Span, Term, Use, box_sides, span, uses
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Line, Panel, Point, bounds, rectangle
@@ -94,7 +94,7 @@ class Lying:
         ]
         return Need(
             self.relation,
-            "place",
+            uses.PLACE,
             box_sides((reaches[0], reaches[1], reaches[0], reaches[1])) if settled else (),
             (lengths[0], lengths[1]) if settled else (None, None),
             s.paper.caliper,
@@ -162,10 +162,10 @@ def face_mount(
 
 
 def fit_gap(
-    s: Situation, code: str, between: tuple[str, str], left: Span, want: tuple[float, float] | None = None
+    s: Situation, use: Use, between: tuple[str, str], left: Span, want: tuple[float, float] | None = None
 ) -> Gap:
     """A gap inside one element."""
-    return Gap(code, s.element, s.element, between, left.merged(), want=want)
+    return Gap(use, s.element, s.element, between, left.merged(), want=want)
 
 
 LEAST_RADIUS = 3.0
@@ -178,7 +178,7 @@ def corner_gaps(s: Situation, radius: float) -> tuple[Gap, ...]:
         return ()
     least = max(LEAST_RADIUS, 2 * s.paper.caliper)
     left = span("rounded corner", radius, s.element, "rounded").plus(Term("least that can be cut", -least))
-    return (fit_gap(s, "step", (f"{s.name}, rounded corners", "punch or scissors"), left),)
+    return (fit_gap(s, uses.STEP, (f"{s.name}, rounded corners", "punch or scissors"), left),)
 
 
 def bulks(s: Situation, label: str, *mounts: str) -> tuple[Term, ...]:

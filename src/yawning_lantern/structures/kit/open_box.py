@@ -15,6 +15,7 @@ from yawning_lantern.assembly import (
     Term,
     box_sides,
     span,
+    uses,
 )
 from yawning_lantern.assembly.room import SIDE_NAMES
 from yawning_lantern.measure import inches, snap
@@ -161,7 +162,7 @@ class OpenBox:
             )
         return Need(
             "inside",
-            "tray",
+            uses.TRAY,
             sides,
             (sizes["width"].length, sizes["depth"].length) if sides else (None, None),
             t,
@@ -188,8 +189,8 @@ class OpenBox:
         bulk_in = max(self._bulk_side(s, side, "inside") for side in SIDE_NAMES)
         bulk_out = max(self._bulk_side(s, side, "outside") for side in SIDE_NAMES)
         rooms = {
-            "floor": Room("inside", "tray", inner, (w, d), t, bulk_in, clear, wall=h, intrudes=intrudes),
-            "mouth": Room("over", "lid", outer, (w, d), t, bulk_out, wall=h),
+            "floor": Room("inside", uses.TRAY, inner, (w, d), t, bulk_in, clear, wall=h, intrudes=intrudes),
+            "mouth": Room("over", uses.LID, outer, (w, d), t, bulk_out, wall=h),
         }
         for side, name in zip(SIDE_NAMES, ("depth", "width", "depth", "width"), strict=True):
             beside = s.bulk_on("right-inside") + s.bulk_on("left-inside") if side in ("back", "front") else 0.0

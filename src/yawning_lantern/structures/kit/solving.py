@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 
-from yawning_lantern.assembly import Gap, Lever, Need, Room, Side, Span, Term, box_sides, edge_gaps, span
+from yawning_lantern.assembly import Gap, Lever, Need, Room, Side, Span, Term, box_sides, edge_gaps, span, uses
 from yawning_lantern.design import Value
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
@@ -113,7 +113,7 @@ def contents_gaps(element: str, name: str, sizes: Sizes, floor: Room) -> tuple[G
     width, depth, height = contents
     across, along = (span("contents", size / 2) for size in (width, depth))
     told = span("contents", height) if "content-height" in sizes else None
-    need = Need("inside", "contents", box_sides((across, along, across, along)), height=told)
+    need = Need("inside", uses.CONTENTS, box_sides((across, along, across, along)), height=told)
     return edge_gaps(element, element, (name, "contents"), replace(floor, per_side=False), need, 0, (0.0, 0.0))
 
 
@@ -130,7 +130,7 @@ def told_contents(
             left = left - span("what is at hand", sizes[content].length, s.element, content)
             axis = "width" if content.endswith("width") else "height"
             found.append(
-                Gap("cover", s.element, s.element, (name, f"what is at hand, {axis}"), left, want=(0.0, 2000.0))
+                Gap(uses.COVER, s.element, s.element, (name, f"what is at hand, {axis}"), left, want=(0.0, 2000.0))
             )
     return found
 
@@ -150,7 +150,7 @@ def face_room(width: float, height: float, caliper: float, element: str, levers:
     across = Span((Term(f"{name} width", width / 2, Lever(element, levers[0], 0.5)),))
     along = Span((Term(f"{name} height", height / 2, Lever(element, levers[1], 0.5)),))
     sides: tuple[Side, ...] = box_sides((across, along, across, along))
-    return Room("onto", "mat", sides, (width, height), caliper)
+    return Room("onto", uses.MAT, sides, (width, height), caliper)
 
 
 def facing_wall(room: Room, element: str, across: float, lever: str, caliper: float) -> Room:
@@ -178,7 +178,7 @@ def hanging_gap(element: str, name: str, floor: Room) -> Gap:
     """What is left under what hangs from a lid, over an empty floor."""
     assert floor.height is not None
     left = floor.height.plus(Term("hanging from the lid", -floor.intrudes))
-    return Gap("headroom", element, element, (f"{name}, inside of the lid", f"{name}, floor"), left.merged())
+    return Gap(uses.HEADROOM, element, element, (f"{name}, inside of the lid", f"{name}, floor"), left.merged())
 
 
 def centred(width: float, height: float) -> tuple[Point, ...]:
@@ -199,7 +199,7 @@ def sheet_gap(
     tight = 0 if width - size[0] <= height - size[1] else 1
     usable = (width, height)[tight]
     left = Span((Term("sheet that can be used", usable),)) - Span(terms[tight])
-    return Gap("sheet", element, element, (name, paper.sheet.name), left.merged(), "any", (0.0, usable), "")
+    return Gap(uses.SHEET, element, element, (name, paper.sheet.name), left.merged(), "any", (0.0, usable), "")
 
 
 def fits_sheet(paper: Paper, size: tuple[float, float]) -> bool:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
-from yawning_lantern.assembly import Attach, Closure, Instance, Loop, Part, Room, Root, Term, Ware, span
+from yawning_lantern.assembly import Attach, Closure, Instance, Loop, Part, Room, Root, Term, Ware, span, uses
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.card import CARD_FACES, CARD_PARAMETERS, RISE, PopUp, as_part, quarter_open
@@ -183,7 +183,7 @@ class GateBag(PopUp):
         gaps = [
             fit_gap(
                 s,
-                "inside-card",
+                uses.INSIDE_CARD,
                 (s.name, "leaf edge"),
                 span("leaf", page, e, "page-width").plus(
                     lever_term("half a gusset", -g / 2, e, "gusset", -0.5),
@@ -192,13 +192,13 @@ class GateBag(PopUp):
             ),
             fit_gap(
                 s,
-                "inside-card",
+                uses.INSIDE_CARD,
                 (f"{s.name}, along the gutter", "leaf"),
                 span("leaf", high, e, "page-height") - span("bag", w, e, "bag-width"),
             ),
             fit_gap(
                 s,
-                "step",
+                uses.STEP,
                 (f"{s.name}, gussets folded in", "bag's width"),
                 span("bag", w, e, "bag-width").plus(
                     lever_term("both gussets", -g, e, "gusset", -1.0), Term("seam", 0.0)
@@ -206,13 +206,13 @@ class GateBag(PopUp):
             ),
             fit_gap(
                 s,
-                "step",
+                uses.STEP,
                 (f"{s.name}, bottom tab", "gutter"),
                 span("half a gusset", g / 2, e, "gusset", 0.5) - span("tab", sizes["tab"].length, e, "tab"),
             ),
             fit_gap(
                 s,
-                "leaves",
+                uses.LEAVES,
                 (f"{s.name}, two leaves", "centre"),
                 span("two leaves", 2 * page, e, "page-width", 2.0)
                 - span("centre", sizes["centre"].length, e, "centre"),

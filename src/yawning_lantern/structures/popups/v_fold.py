@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
-from yawning_lantern.assembly import Attach, Closure, Instance, Loop, Part, Room, Root, span
+from yawning_lantern.assembly import Attach, Closure, Instance, Loop, Part, Room, Root, span, uses
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, build_piece
@@ -210,18 +210,18 @@ class VFold(PopUp):
         gaps = [
             fit_gap(
                 s,
-                "inside-card",
+                uses.INSIDE_CARD,
                 (s.name, "page edge"),
                 span("page", page, e, "page-width")
                 - span("V when shut", page - free, e, "ridge", math.sin(spread + corner)),
             ),
             fit_gap(
                 s,
-                "inside-card",
+                uses.INSIDE_CARD,
                 (s.name, "head of the page"),
                 span("page", high, e, "page-height") - span("V", at + above, e, "at"),
             ),
-            fit_gap(s, "inside-card", (s.name, "foot of the page"), span("V", at + below, e, "at")),
+            fit_gap(s, uses.INSIDE_CARD, (s.name, "foot of the page"), span("V", at + below, e, "at")),
             self.card_sheet(s, sizes, card),
         ]
         instances = [self.card_instance(sizes, card), Instance("v", piece.id, Root("tab-right", (0.0, 0.0), q), on)]
