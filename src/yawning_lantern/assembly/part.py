@@ -119,7 +119,7 @@ class Mount:
     `outline` is the free part of the face in the mount's frame (x right, y up, origin in its middle), mm.
     `standoff` is the distance from the host panel's mid-surface to the plane the guest's touching face lies in, mm.
     `seat` guests rest, and lift off by `lift` mm along the face's normal and `draw` mm (right, up) along the face;
-    others are glued.
+    others are glued. What `holds` is a floor where the part's contents stand.
     """
 
     id: str
@@ -134,6 +134,7 @@ class Mount:
     seat: bool = False
     lift: float = 0.0
     draw: Point = (0.0, 0.0)
+    holds: bool = False
 
 
 @dataclass(frozen=True, slots=True)

@@ -21,7 +21,7 @@ def solids(resolved: Mapping[str, Resolved], assembly: Assembly) -> tuple[Solid,
             continue
         wide, deep, high = (max(size - 2 * GIVES, GIVES) for size in r.part.contents)
         for mount in r.part.mounts:
-            if not mount.id.startswith(("floor", "tray-")) or (element, mount.id) in taken:
+            if not mount.holds or (element, mount.id) in taken:
                 continue
             (x, y), (ux, uy) = mount.origin, mount.up
             across, along = (wide / 2 * uy, -wide / 2 * ux), (deep / 2 * ux, deep / 2 * uy)

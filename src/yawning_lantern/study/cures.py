@@ -32,8 +32,9 @@ def remedies(study: Study, check: Check) -> tuple[Candidate, ...]:
         return element in study.resolved and parameter in study.resolved[element].element.settings
 
     def grid(element: str, parameter: str) -> float:
-        s = study.resolved[element].final
-        return s.score.grid if parameter in ("wall", "height", "rim") else s.cut.grid
+        r = study.resolved[element]
+        scored = any(p.scored for p in r.family.parameters if p.id == parameter)
+        return r.final.score.grid if scored else r.final.cut.grid
 
     clashes = sum(c.is_clash for c in study.checks)
     cures = []

@@ -20,6 +20,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QWidget
 
 from yawning_lantern.assembly import uses
+from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.desktop.shared.marks import draw_verdict
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.theme import DAY, Theme
@@ -181,22 +182,25 @@ class CutawayView(QWidget):
         return float(max(1, min(TALLEST, round(2 * FLAT * room / max(tall, 1.0)))))
 
     def _contents(self, painter: QPainter, study: Study, pixel: Pixel) -> None:
-        t = self.theme
         for element, r in study.resolved.items():
-            if r.part.contents is None or (element, "floor") not in study.mount_frames:
+            if r.part.contents is None:
                 continue
-            frame = study.mount_frames[element, "floor"]
-            w, d, h = r.part.contents
-            corners = [apply(frame, sx * w / 2, sy * d / 2, 0.0) for sx in (-1, 1) for sy in (-1, 1)]
-            across = 1 - self.axis
-            lo, hi = min(c[across] for c in corners), max(c[across] for c in corners)
-            foot = frame[11]
-            a, b = pixel(lo, foot + h), pixel(hi, foot)
-            painter.setPen(QPen(t.colour("lamp"), 1.2, Qt.PenStyle.DashLine))
-            painter.setBrush(t.colour("ground"))
-            box = QRectF(a, b)
-            painter.drawRect(box)
-            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, "contents")
+            for mount in (m for m in r.part.mounts if m.holds):
+                self._standing_box(painter, study.mount_frames[element, mount.id], r.part.contents, pixel)
+
+    def _standing_box(self, painter: QPainter, frame: Frame, size: tuple[float, float, float], pixel: Pixel) -> None:
+        t = self.theme
+        w, d, h = size
+        corners = [apply(frame, sx * w / 2, sy * d / 2, 0.0) for sx in (-1, 1) for sy in (-1, 1)]
+        across = 1 - self.axis
+        lo, hi = min(c[across] for c in corners), max(c[across] for c in corners)
+        foot = frame[11]
+        a, b = pixel(lo, foot + h), pixel(hi, foot)
+        painter.setPen(QPen(t.colour("lamp"), 1.2, Qt.PenStyle.DashLine))
+        painter.setBrush(t.colour("ground"))
+        box = QRectF(a, b)
+        painter.drawRect(box)
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, "contents")
 
     def _widest(self, notes: list[Callout], lines: int) -> float:
         """How wide the labels are, px, in one line or in two."""

@@ -121,7 +121,11 @@ class NestView(Landing):
         if study is None or element not in study.resolved:
             return ""
         r = study.resolved[element]
-        if not r.host or r.place.face in ("floor", "mouth"):
+        if not r.host:
+            return ""
+        rooms = study.resolved[r.host].rooms
+        way = rooms[r.place.face].relation
+        if way != "onto" and sum(room.relation == way for room in rooms.values()) == 1:
             return ""
         words = dict(study.resolved[r.host].family.faces).get(r.place.face, r.place.face)
         return words.replace(" wall, inside", ", in").replace(" wall, outside", ", out").replace("top, outside", "top")
@@ -221,7 +225,7 @@ class NestView(Landing):
             return
         element = find(design, element_id)
         faces = [face for face, _ in study.resolved[host_id].family.faces if face in study.resolved[host_id].rooms]
-        old = element.place or Place("floor")
+        old = element.place or Place("")
         face = old.face if old.face in faces else (faces[0] if faces else None)
         if face is None:
             return

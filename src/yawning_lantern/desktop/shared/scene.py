@@ -9,6 +9,7 @@ from typing import NamedTuple
 from PySide6.QtCore import QLineF, QPointF, Qt
 from PySide6.QtGui import QBrush, QColor, QPainter, QPen, QPolygonF
 
+from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.desktop.shared.theme import Theme
 from yawning_lantern.fold import Facet, State, apply, paint_order
 from yawning_lantern.fold.bsp import Vec
@@ -115,15 +116,18 @@ class ScenePainter:
         """What stands inside, as a dashed box."""
         painter.setPen(QPen(self._theme.colour("lamp"), 1.2, Qt.PenStyle.DashLine))
         for element, r in self._study.resolved.items():
-            if r.part.contents is None or (element, "floor") not in self._study.mount_frames:
+            if r.part.contents is None:
                 continue
-            frame = self._study.mount_frames[element, "floor"]
-            w, d, h = r.part.contents
-            feet = [(-w / 2, -d / 2), (w / 2, -d / 2), (w / 2, d / 2), (-w / 2, d / 2)]
-            rims: list[list[Vec]] = [[apply(frame, x, y, z) for x, y in feet] for z in (0.0, h)]
-            low, high = ([QPointF(*self._view.point(p)) for p in rim] for rim in rims)
-            for k in range(4):
-                j = (k + 1) % 4
-                painter.drawLine(low[k], low[j])
-                painter.drawLine(high[k], high[j])
-                painter.drawLine(low[k], high[k])
+            for mount in (m for m in r.part.mounts if m.holds):
+                self._standing_box(painter, self._study.mount_frames[element, mount.id], r.part.contents)
+
+    def _standing_box(self, painter: QPainter, frame: Frame, size: tuple[float, float, float]) -> None:
+        w, d, h = size
+        feet = [(-w / 2, -d / 2), (w / 2, -d / 2), (w / 2, d / 2), (-w / 2, d / 2)]
+        rims: list[list[Vec]] = [[apply(frame, x, y, z) for x, y in feet] for z in (0.0, h)]
+        low, high = ([QPointF(*self._view.point(p)) for p in rim] for rim in rims)
+        for k in range(4):
+            j = (k + 1) % 4
+            painter.drawLine(low[k], low[j])
+            painter.drawLine(high[k], high[j])
+            painter.drawLine(low[k], high[k])

@@ -68,7 +68,7 @@ class ExplosionBox:
     parameters = (
         Parameter("base", "Base", "length", "Side of the base, score to score.", least=3.0),
         Parameter("base-depth", "Base, depth", "length", "Front to back, where the base is no square.", least=3.0),
-        Parameter("wall", "Wall height", "length", "From the score to the edge.", least=3.0),
+        Parameter("wall", "Wall height", "length", "From the score to the edge.", least=3.0, scored=True),
         Parameter("sides", "Walls", "count", "How many walls stand round the base.", least=3, most=MOST, default=4),
         *CONTENT_PARAMETERS,
         Parameter("sheet", "Sheet", "length", "Side of the square sheet to use whole.", "Sheet", 10.0),

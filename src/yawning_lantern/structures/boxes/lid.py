@@ -77,7 +77,7 @@ class Lid:
         Parameter("sides", "Walls", "count", "How many walls the box has.", least=3, most=12, default=4),
         Parameter("over-caliper", "Box sheet", "length", "Thickness of the box's sheet.", least=0.01, most=10.0),
         Parameter("over-bulk", "Bulk on the box", "length", "What is glued outside the box, per side.", most=50.0),
-        Parameter("rim", "Rim", "length", "First score from the edge. Kept exactly.", least=3.0),
+        Parameter("rim", "Rim", "length", "First score from the edge. Kept exactly.", least=3.0, scored=True),
         Parameter(
             "rim-kind",
             "Rim kind",

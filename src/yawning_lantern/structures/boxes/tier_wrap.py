@@ -84,7 +84,7 @@ class TierWrap:
     parameters = (
         Parameter("trays", "Trays", "count", "How many are stacked.", "Size", 2, MOST, default=3),
         Parameter("width", "Tray, width", "length", "Score to score, both ways: trays are square.", least=6.0),
-        Parameter("height", "Tray, height", "length", "Score to edge.", least=3.0),
+        Parameter("height", "Tray, height", "length", "Score to edge.", least=3.0, scored=True),
         Parameter("turns", "Turns", "count", "How often the wrapper goes around; four trays a turn.", "Wrapper", 1, 4),
         Parameter("play", "Play", "length", "What a panel has over the stack it goes around.", "Wrapper", most=20.0,
                   default=PLAY),
@@ -359,6 +359,7 @@ class TierWrap:
                     up,
                     centred(w, w),
                     t / 2,
+                    holds=True,
                 )
                 for k in range(n)
             ),

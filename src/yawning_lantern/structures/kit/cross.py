@@ -294,7 +294,7 @@ def _mounts(s: Situation, cross: Cross, middle: Point, top: float, joined: Seque
         if cross.sides == 4
         else tuple((x - middle[0], y - middle[1]) for x, y in cross.star()[0][0].outline)
     )
-    mounts = [Mount("floor", "floor, inside", "cross", "base", 1, middle, up, outline, t / 2)]
+    mounts = [Mount("floor", "floor, inside", "cross", "base", 1, middle, up, outline, t / 2, holds=True)]
     mounts.append(Mount("mouth", "over the walls", "cross", "base", 1, middle, up, outline, top, True, h + inches(1)))
     if cross.sides != 4:
         return mounts + _star_mounts(cross, middle, t)

@@ -22,7 +22,8 @@ class Parameter:
 
     `least` and `most` bound a length (mm) or a count. A `word` takes one of `words`; a `length` with `words` takes
     either. `group` is the heading under which a maker looks for it. `structural` ones change the nest, not a number;
-    `derived` ones are shown and cannot be given.
+    `derived` ones are shown and cannot be given. What is `scored` lies on the scoring tool's grid, other lengths on the
+    cutting tool's.
     """
 
     id: str
@@ -36,6 +37,7 @@ class Parameter:
     default: Value | None = None
     structural: bool = False
     derived: bool = False
+    scored: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -100,15 +102,16 @@ class Situation:
         return max((g.need.tall + self.glue for g in self.on(*mounts) if g.need.height), default=0.0)
 
     def lid_overhang(self) -> float:
-        """How far a lid on the mouth stands out beyond a wall's outside, half its play and rounding included, mm."""
+        """How far a lid stands out beyond a wall's outside, half its play and rounding included, mm."""
         return max(
-            (g.need.bulk + g.need.play / 2 + self.cut.grid / 2 for g in self.on("mouth") if g.need.relation == "over"),
+            (g.need.bulk + g.need.play / 2 + self.cut.grid / 2 for g in self.guests if g.need.relation == "over"),
             default=0.0,
         )
 
     def lid_rise(self) -> float:
-        """How far a lid on the mouth stands above the walls, mm."""
-        return max((g.need.height.value for g in self.on("mouth") if g.need.height), default=0.0)
+        """How far a lid stands above the walls, mm."""
+        over = [g.need.height for g in self.guests if g.need.relation == "over"]
+        return max((height.value for height in over if height), default=0.0)
 
 
 class Family(Protocol):

@@ -72,7 +72,7 @@ class OpenBox:
     parameters: tuple[Parameter, ...] = (
         Parameter("width", "Width", "length", "Score to score, left to right.", least=3.0),
         Parameter("depth", "Depth", "length", "Score to score, front to back.", least=3.0),
-        Parameter("height", "Wall height", "length", "Score to edge.", least=3.0),
+        Parameter("height", "Wall height", "length", "Score to edge.", least=3.0, scored=True),
         *CONTENT_PARAMETERS,
         LID_PARAMETER,
         Parameter("sheet", "Sheet", "length", "Side of the square sheet to use whole.", "Sheet", 10.0),
@@ -230,7 +230,7 @@ class OpenBox:
         t, up, middle = s.paper.caliper, (0.0, 1.0), (h + w / 2, h + d / 2)
         top, off = h + FOLD_SHIFT * t, h * 0.9 + inches(1)
         return (
-            Mount("floor", "floor, inside", instance, "base", 1, middle, up, centred(w, d), t / 2),
+            Mount("floor", "floor, inside", instance, "base", 1, middle, up, centred(w, d), t / 2, holds=True),
             Mount("mouth", "over the mouth", instance, "base", 1, middle, up, centred(w, d), top, True, off),
             *wall_mounts(w, d, h, instance, t, 1, "wall", tabs=t + s.glue, takers=self.takers),
         )
