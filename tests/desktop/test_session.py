@@ -38,7 +38,7 @@ def test_the_first_study_leaves_the_gui_thread_and_short_ones_do_not(session: Se
     assert session.study is not None
     session._took = 0.001
     session.give("tray", "width", 90.0, "width")
-    assert session.is_idle and session.study.current("tray", "width") == 90.0
+    assert session.study.current("tray", "width") == 90.0  # at once
 
 
 def test_long_studies_are_made_by_the_worker_and_the_newest_wins(
@@ -133,3 +133,17 @@ def test_a_new_design_begins_a_new_history(session: Session, qtbot: QtBot) -> No
     assert session.history.undo_words == "" and session.is_dirty
     assert find(session.design, "tray").settings["width"] == pytest.approx(127.0)
     wait(qtbot, session)
+
+
+def test_what_is_under_the_hand_comes_before_the_fits(session: Session, qtbot: QtBot) -> None:
+    told: list[str] = []
+    session.start(designed("tray", width=4, lid="easy"))
+    wait(qtbot, session)
+    session._took = 0.001
+    session.studied.connect(lambda: told.append(f"studied {session.study.current('tray', 'width')}"))  # type: ignore[union-attr]  # there is a study once it is told
+    session.judged.connect(lambda: told.append(f"judged {len(session.study.checks) > 0}"))  # type: ignore[union-attr]  # there is a study once it is told
+    session.give("tray", "width", 90.0, "width")
+    assert told == ["studied 90.0"] and not session.is_idle
+    session.give("tray", "width", 91.0, "width")  # before the first was judged: that is not done any more
+    wait(qtbot, session)
+    assert told == ["studied 90.0", "studied 91.0", "judged True"]

@@ -60,6 +60,7 @@ def judge(gap: Gap) -> Check:
     return Check(gap, want, verdict, "above" if value > want[1] + _ROUNDING else "within")
 
 
-def check_gaps(gaps: Iterable[Gap]) -> tuple[Check, ...]:
-    """Every gap judged, in the order given."""
-    return tuple(judge(gap) for gap in gaps)
+def check_gaps(gaps: Iterable[Gap], known: Iterable[Check] = ()) -> tuple[Check, ...]:
+    """Every gap judged, in the order given. Gaps that are the very same as `known` ones are not judged again."""
+    judged = {id(check.gap): check for check in known}
+    return tuple(judged.get(id(gap)) or judge(gap) for gap in gaps)

@@ -107,6 +107,23 @@ def _apart(plates: Plates, corners: Any, ways: Any, i: Any, j: Any, enough: Any)
     return gap, way
 
 
+def _boxes_near(np: Any, lo: Any, hi: Any, near: float) -> tuple[Any, Any]:
+    """Pairs (i < j, in order) of boxes that are no further than `near` mm from one another: sorted along one axis, each
+    against those that begin before it ends (sweep and prune: Baraff 1992), so that no table of all pairs is made."""
+    order = np.argsort(lo[:, 0], kind="stable")
+    begin = lo[order, 0]
+    until = np.searchsorted(begin, hi[order, 0] + near, side="right")
+    count = until - np.arange(len(order)) - 1
+    first = np.repeat(np.arange(len(order)), count)
+    second = first + 1 + np.arange(len(first)) - np.repeat(np.cumsum(count) - count, count)
+    a, b = order[first], order[second]
+    apart = np.maximum(lo[a, 1:] - hi[b, 1:], lo[b, 1:] - hi[a, 1:]).max(axis=-1)
+    a, b = a[apart <= near], b[apart <= near]
+    low, high = np.minimum(a, b), np.maximum(a, b)
+    rank = np.lexsort((high, low))
+    return low[rank], high[rank]
+
+
 def _pairs(plates: Plates, frames: Sequence[Frame], near: Callable[[str, str], float]) -> list[_Pair]:
     """Bodies that are in one another, and bodies of two elements that come nearer than `near` says, mm."""
     np = plates.np
@@ -114,18 +131,20 @@ def _pairs(plates: Plates, frames: Sequence[Frame], near: Callable[[str, str], f
         return []
     turns, origins = plates.placed(frames)
     corners, ways = plates.corners(turns, origins), plates.ways(turns)
-    names = [plates.assembly.nodes[k].element for k in plates.nodes]
-    elements = list(dict.fromkeys(names))
-    ids = {name: k for k, name in enumerate(elements)}
-    whose = np.array([ids[name] for name in names])
-    table = np.array([[near(a, b) for b in elements] for a in elements])
-    limit = table[whose[:, None], whose[None]]
     lo, hi = corners.min(axis=1), corners.max(axis=1)
-    meet = np.maximum(lo[:, None] - hi[None], lo[None] - hi[:, None]).max(axis=-1) <= limit
-    ii, jj = np.nonzero(np.triu(meet & ~plates.joined & ~plates.one_sheet, 1))
+    ii, jj = _boxes_near(np, lo, hi, NEAR)
+    keep = ~(plates.joined[ii, jj] | plates.one_sheet[ii, jj])
+    ii, jj = ii[keep], jj[keep]
+    names = [plates.assembly.nodes[k].element for k in plates.nodes]
+    limits: dict[tuple[str, str], float] = {}
+    for key in ((names[i], names[j]) for i, j in zip(ii.tolist(), jj.tolist(), strict=True)):
+        if key not in limits:
+            limits[key] = near(*key)
+    enough = np.array([limits[names[i], names[j]] for i, j in zip(ii.tolist(), jj.tolist(), strict=True)])
+    meet = np.maximum(lo[ii] - hi[jj], lo[jj] - hi[ii]).max(axis=-1) <= enough if len(ii) else np.zeros(0, dtype=bool)
+    ii, jj, enough = ii[meet], jj[meet], enough[meet]
     if not len(ii):
         return []
-    enough = limit[ii, jj]
     gap, way = _apart(plates, corners, ways, ii, jj, enough)
     wanted = np.nonzero(np.where(enough > 0, gap < enough, gap < 0))[0]
     return [

@@ -33,7 +33,8 @@ class Resolved:
     """One element settled: the situations it was settled and built in, its sizes, faces, need and part.
 
     `up_sizes` and `up_need` are those on the way up. `gaps` are those to its host; its own are in the part. `depth` is
-    how far down the nest it is. `shift` sets it in the middle of what is free on its face, mm.
+    how far down the nest it is. `shift` sets it in the middle of what is free on its face, mm; it is `alone` there or
+    not.
     """
 
     element: Element
@@ -51,6 +52,7 @@ class Resolved:
     gaps: tuple[Gap, ...]
     depth: int
     shift: tuple[float, float] = (0.0, 0.0)
+    alone: bool = True
 
     @property
     def seat(self) -> tuple[float, float]:
@@ -164,6 +166,9 @@ class _Resolver:
         place = up.element.place or Place("")
         old = self.before.get(up.element.id)
         seen = room.turned(place.turn) if room is not None else None
+        if old is not None and old.depth == depth and self._same_nest(up, seen, host, host_name, alone):
+            self.found.update((e.id, self.before[e.id]) for e in walk(up.element))
+            return old.need
         placed = replace(up.situation, room=seen)
         same = old is not None and old.upward == up.situation and old.final.room == seen and old.host == host
         if same and old is not None:
@@ -176,8 +181,8 @@ class _Resolver:
         for guest, asked in zip(up.guests, up.situation.guests, strict=True):
             with _blamed(guest.element.id, self.design.units):
                 self._check_seat(kind, guest, rooms, asked.mount)
-            alone = sum(other.mount == asked.mount for other in up.situation.guests) == 1
-            settled = self.down(guest, up.element.id, up.situation.name, rooms[asked.mount], depth + 1, alone)
+            only = sum(other.mount == asked.mount for other in up.situation.guests) == 1
+            settled = self.down(guest, up.element.id, up.situation.name, rooms[asked.mount], depth + 1, only)
             finals.append(replace(asked, need=settled))
         final = replace(placed, guests=tuple(finals))
         if same and old is not None and old.final == final:
@@ -189,7 +194,9 @@ class _Resolver:
                 part = with_making_fits(kind.build(final, sizes, rooms), set_on)
         gaps: tuple[Gap, ...] = ()
         shift = (0.0, 0.0)
-        if room is not None:
+        if same and old is not None and old.need is need and self._seated_as(old, place, host_name, alone):
+            gaps, shift = old.gaps, old.shift
+        elif room is not None:
             shift = seat_shift(room, need, place.turn)
             names = (host_name, up.situation.name)
             gaps = edge_gaps(host, up.element.id, names, room, need, place.turn, (place.x, place.y), place.face)
@@ -211,8 +218,26 @@ class _Resolver:
             gaps,
             depth,
             shift,
+            alone,
         )
         return need
+
+    def _seated_as(self, old: Resolved, place: Place, host_name: str, alone: bool) -> bool:
+        """Whether an element sits where it sat, among as many, on a host of the same name."""
+        host = self.before.get(old.host)
+        return old.place == place and old.alone == alone and (host.final.name if host else "") == host_name
+
+    def _same_nest(self, up: _Up, room: Room | None, host: str, host_name: str, alone: bool) -> bool:
+        """Whether a whole nest was asked for before, from the same room: then all of it is as it was."""
+        old = self.before.get(up.element.id)
+        return (
+            old is not None
+            and old.element is up.element
+            and old.upward is up.situation
+            and old.host == host
+            and old.final.room == room
+            and self._seated_as(old, old.place, host_name, alone)
+        )
 
     @staticmethod
     def _check_seat(kind: Family, guest: _Up, rooms: Mapping[str, Room], face: str) -> None:

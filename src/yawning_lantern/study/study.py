@@ -65,9 +65,11 @@ class Study:
         )
         self._before: Study | None = before
         self._like: PaintTree | None = None
+        self._known: tuple[Check, ...] = ()
         if before is not None:
             before._before = None
             self._like = before._tree_like()
+            self._known = before.__dict__.get("checks", ())
         self._sections: dict[tuple[int, float], list[Cut]] = {}
         self._trees: OrderedDict[object, tuple[list[Frame], PaintTree | None]] = OrderedDict()
 
@@ -132,7 +134,7 @@ class Study:
         things that no host brings together."""
         own = self.own_gaps
         beside = beside_gaps(self.resolved, self.assembly, self.shut_frames, self.mount_frames, own)
-        return check_gaps((*own, *beside))
+        return check_gaps((*own, *beside), self._known)
 
     @cached_property
     def own_gaps(self) -> tuple[Gap, ...]:

@@ -69,7 +69,7 @@ class CutawayView(QWidget):
         self.setMinimumSize(320, 150)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Cutaway")
-        session.studied.connect(self._refresh)
+        session.judged.connect(self._refresh)
         session.selected.connect(self.update)
 
     def sizeHint(self) -> QSize:

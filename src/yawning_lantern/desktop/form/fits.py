@@ -151,7 +151,7 @@ class FitsPanel(QWidget):
         self.list.clicked.connect(self._turn)
         if not self.style().styleHint(QStyle.StyleHint.SH_ItemView_ActivateItemOnSingleClick, None, self.list):
             self.list.activated.connect(self._turn)
-        session.studied.connect(self.refresh)
+        session.judged.connect(self.refresh)
 
     @property
     def is_idle(self) -> bool:

@@ -322,7 +322,7 @@ class FlatView(QWidget):
         flag, piece = self._under(event.position()), self.piece()
         if flag is None or piece is None:
             return
-        self._held = flag
+        self._held, self._session.hand = flag, self
         self._grip = self._at(piece, self.layout_of(piece), flag, event.position()) - flag.at
         self._gesture += 1
         self._chosen = piece.flags.index(flag)
@@ -339,7 +339,7 @@ class FlatView(QWidget):
         self._move(self._held, at)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        self._held = None
+        self._held = self._session.hand = None
         self.update()
 
     def _move(self, flag: ScoreFlag, at: float) -> None:

@@ -55,7 +55,7 @@ class NestView(Landing):
         self._pressed = QPointF()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Nest")
-        for signal in (session.studied, session.selected, session.troubled):
+        for signal in (session.judged, session.selected, session.troubled):
             signal.connect(self._refresh)
         self._refresh()
 

@@ -15,19 +15,24 @@ from yawning_lantern.exchange.recovery import Recovery
 from yawning_lantern.study import Study, known_names
 
 AUTOSAVE_AFTER = 700  # ms after an edit
-SHORT = 0.045  # s: a study of a design whose last one took less is made at once; a longer one leaves the GUI thread
+SHORT = 0.045
+"""A study whose last stages each took less, s, is made at once; a longer one leaves the GUI thread."""
 
 
 class Session(QObject):
     """One open design.
 
     `is_refused`: the design as it is now cannot be made at all, `trouble` says why.
-    `changed`: the design is another. `studied`: a study of it arrived. `troubled`: what is wrong, or "".
+    `changed`: the design is another. `studied`: a study of it arrived, sizes and poses settled; what is under the
+    maker's hand is painted now. `judged`: its fits are judged too, in the next turn of the event loop; what needs them
+    listens to this. `hand`: the view that a maker drags in, painted before all others. `troubled`: what is wrong, or
+    nothing.
     `selected`: another element. `moved`: another place between flat and open. `saved`: the file or its state changed.
     """
 
     changed = Signal()
     studied = Signal()
+    judged = Signal()
     troubled = Signal(str)
     selected = Signal()
     moved = Signal()
@@ -47,6 +52,8 @@ class Session(QObject):
         self._clean: Design | None = None
         self._print: str | None = None
         self._took = SHORT
+        self._unjudged: Study | None = None
+        self.hand: QObject | None = None
         self._runner = Runner(self)
         self._runner.answered.connect(self._answered)
         self._autosave = QTimer(self)
@@ -66,8 +73,8 @@ class Session(QObject):
 
     @property
     def is_idle(self) -> bool:
-        """Whether the study belongs to the design as it is now, or the design cannot be studied."""
-        return not self._runner.is_busy
+        """Whether the study belongs to the design as it is now and is judged, or the design cannot be studied."""
+        return not self._runner.is_busy and self._unjudged is None
 
     def start(self, design: Design, path: Path | None = None, *, dirty: bool = False) -> None:
         """Open a design; the history begins anew."""
@@ -154,6 +161,7 @@ class Session(QObject):
 
     def close(self) -> None:
         """End well: nothing is left to recover."""
+        self._unjudged = None
         self._autosave.stop()
         self._runner.stop()
         self.recovery.discard()
@@ -167,9 +175,16 @@ class Session(QObject):
         def work() -> tuple[Study, float]:
             begin = time.perf_counter()
             study = Study(design, before=before)
-            _ = study.checks, study.closed, study.mount_frames
-            study.picture(position)
+            _ = study.closed
+            if self.hand is None:
+                study.picture(position)
             return study, time.perf_counter() - begin
+
+        def whole() -> tuple[Study, float]:
+            study, taken = work()
+            begin = time.perf_counter()
+            _ = study.checks, study.mount_frames
+            return study, max(taken, time.perf_counter() - begin)
 
         if not self._autosave.isActive():  # the first edit that is not kept yet sets the time, however many follow
             self._autosave.start()
@@ -181,7 +196,7 @@ class Session(QObject):
                 answer = error
             self._answered(answer)
         else:
-            self._runner.submit(work)
+            self._runner.submit(whole)
 
     def _answered(self, answer: object) -> None:
         self.is_refused = isinstance(answer, LanternError)
@@ -192,8 +207,20 @@ class Session(QObject):
         else:
             assert isinstance(answer, tuple)
             self.study, self._took = answer
+            self._unjudged = self.study
             self.tell("")
             self.studied.emit()
+            QTimer.singleShot(0, self, self._judge)  # after what is to be painted now
+
+    def _judge(self) -> None:
+        """Judge the fits of the newest study, if that is still to do."""
+        study, self._unjudged = self._unjudged, None
+        if study is None or study is not self.study:
+            return
+        begin = time.perf_counter()
+        _ = study.checks, study.mount_frames
+        self._took = max(self._took, time.perf_counter() - begin)
+        self.judged.emit()
 
     def tell(self, words: str) -> None:
         """Say what is wrong now, or with no words that nothing is."""

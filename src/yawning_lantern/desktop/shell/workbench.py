@@ -89,7 +89,7 @@ class Workbench(QObject):
         self.opening.work.changed.connect(self.refresh)
         self.window.program.dressed.connect(self.dress)
         session = self.session
-        for signal in (session.changed, session.studied, session.saved, session.selected, session.troubled):
+        for signal in (session.changed, session.judged, session.saved, session.selected, session.troubled):
             signal.connect(self.refresh)
         self.form.sides.toggled.connect(self.window.refresh)
         self.form.enlarged.connect(self.window.refresh)

@@ -1,0 +1,95 @@
+"""A study made from the one before it is the study made from nothing, whatever was edited."""
+
+from __future__ import annotations
+
+import random
+from collections.abc import Callable
+
+import pytest
+
+from yawning_lantern.design import Design, Place, add_guest, move_guest, remove_element, set_stock, set_value, walk
+from yawning_lantern.errors import LanternError
+from yawning_lantern.exchange.design_file import read_design
+from yawning_lantern.structures import family, new_guest
+from yawning_lantern.study import Study
+
+from ..conftest import DEMO
+from .test_random_nests import random_nest
+
+SET = DEMO.with_name("comet-night-set.lantern")
+EDITS = 12
+
+
+def told(study: Study) -> object:
+    """All that a maker gets of a study: sizes, places, depths, parts, poses, fits."""
+    return (
+        {name: (r.sizes, r.seat, r.depth, r.host, r.alone, r.part) for name, r in study.resolved.items()},
+        [(c.gap.code, c.gap.between, round(c.gap.value, 9), c.want, c.verdict) for c in study.checks],
+        study.shut_frames,
+    )
+
+
+def some_edit(rng: random.Random, design: Design) -> Design:
+    """An edit of any kind: a length, the stock of one part or of all, a place, a part on or off or elsewhere."""
+    elements = list(walk(design.root))
+    one = rng.choice(elements)
+    study = Study(design)
+    r = study.resolved[one.id]
+
+    def length() -> Design:
+        names = [p.id for p in r.family.parameters if p.kind == "length" and not p.derived and p.id in r.sizes]
+        name = rng.choice(names)
+        value = r.sizes[name].value
+        return set_value(
+            design, one.id, name, float(value) * rng.uniform(0.9, 1.1) if not isinstance(value, str) else 9.0
+        )
+
+    def stock() -> Design:
+        return set_stock(design, rng.choice((None, one.id)), rng.choice(("card-216", "card-176", "card-297")))
+
+    def place() -> Design:
+        if one.place is None:
+            return stock()
+        host = r.host
+        faces = list(study.resolved[host].rooms)
+        face = rng.choice((one.place.face, rng.choice(faces)))
+        return move_guest(design, one.id, host, Place(face, rng.choice((0.0, 2.0)), 0.0, rng.randint(0, 3)))
+
+    def on() -> Design:
+        return add_guest(design, one.id, new_guest(design, family("mat")), Place(rng.choice(list(r.rooms))))
+
+    def off() -> Design:
+        return remove_element(design, one.id) if one.place is not None else stock()
+
+    ways: tuple[Callable[[], Design], ...] = (length, length, stock, place, on, off)
+    return rng.choice(ways)()
+
+
+def hold(design: Design, rng: random.Random) -> int:
+    """Edit after edit, each study made from the last; how many could be studied."""
+    before, held = Study(design), 0
+    _ = before.checks
+    for _ in range(EDITS):
+        try:
+            edited = some_edit(rng, before.design)
+            fresh = Study(edited)
+        except (LanternError, IndexError):
+            continue
+        again = Study(edited, before=before)
+        assert told(again) == told(fresh), edited
+        before, held = again, held + 1
+    return held
+
+
+@pytest.mark.parametrize("seed", range(3))
+def test_the_demo_set_edited_is_the_demo_set_made_anew(seed: int) -> None:
+    assert hold(read_design(SET), random.Random(seed)) > EDITS // 4
+
+
+@pytest.mark.parametrize("seed", range(0, 60, 3))
+def test_random_nests_edited_are_as_made_anew(seed: int) -> None:
+    rng = random.Random(seed)
+    try:
+        hold(random_nest(rng), rng)
+    except LanternError:
+        pytest.skip("this nest cannot be made")
