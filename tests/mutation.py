@@ -1,0 +1,185 @@
+"""Do the tests see it when the core is changed? Mutants of a random sample of places, each held against the tests that
+reach the changed line. `python -m tests.mutation --count 40` tells the share that is killed and lists those that live.
+
+Mutants are made by cosmic-ray, reach is told by coverage with a context for every test. Not asked are annotations,
+decorators and what is only ever a tolerance (numbers below 1e-3): changed, they change nothing that was promised.
+"""
+
+from __future__ import annotations
+
+import argparse
+import ast
+import random
+import shutil
+import subprocess
+import sys
+import tempfile
+from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+from pathlib import Path
+from xml.etree import ElementTree
+
+from cosmic_ray.ast import ast_nodes, get_ast
+from cosmic_ray.mutating import mutate_code
+from cosmic_ray.plugins import get_operator, operator_names
+from coverage import CoverageData
+
+ROOT = Path(__file__).parent.parent
+CORE = ("measure", "stock", "pattern", "design", "assembly", "structures", "fit", "fold", "opening", "study")
+KINDS = (
+    "NumberReplacer", "AddNot", "ReplaceAndWithOr", "ReplaceOrWithAnd", "ReplaceTrueWithFalse", "ReplaceFalseWithTrue",
+    "ReplaceBreakWithContinue", "ReplaceContinueWithBreak", "ZeroIterationForLoop",
+    *(f"ReplaceBinaryOperator_{pair}" for pair in ("Add_Sub", "Sub_Add", "Mul_Div", "Div_Mul", "FloorDiv_Mul")),
+    *(f"ReplaceComparisonOperator_{pair}" for pair in (
+        "Lt_LtE", "LtE_Lt", "Gt_GtE", "GtE_Gt", "Lt_Gt", "Gt_Lt", "Eq_NotEq", "NotEq_Eq")),
+    *(f"ReplaceUnaryOperator_{pair}" for pair in ("USub_UAdd", "Delete_USub", "Delete_Not")),
+)  # fmt: skip
+LONGEST = 240
+"""Tests of one mutant are given so long, s: one that hangs is as good as killed."""
+TINY = 1e-3
+
+
+@dataclass(frozen=True)
+class Mutant:
+    """One change at one place: which operator, which of its places in the module, and where that is."""
+
+    module: Path
+    operator: str
+    occurrence: int
+    line: int
+
+    def __str__(self) -> str:
+        return f"{self.module.relative_to(ROOT)}:{self.line} {self.operator.split('/')[-1]}"
+
+
+def _spared(source: str) -> list[tuple[tuple[int, int], tuple[int, int]]]:
+    """Spans (line, column) where a mutant would change nothing that runs, or only a tolerance."""
+    spans = []
+    for node in ast.walk(ast.parse(source)):
+        parts: list[ast.AST | None] = []
+        if isinstance(node, ast.FunctionDef | ast.AsyncFunctionDef):
+            parts += [
+                node.returns,
+                *node.decorator_list,
+                *(a.annotation for a in ast.walk(node.args) if isinstance(a, ast.arg)),
+            ]
+        elif isinstance(node, ast.AnnAssign):
+            parts.append(node.annotation)
+        elif isinstance(node, ast.ClassDef):
+            parts += node.decorator_list
+        elif isinstance(node, ast.Constant) and isinstance(node.value, float) and 0 < abs(node.value) < TINY:
+            parts.append(node)
+        spans += [
+            ((p.lineno, p.col_offset), (p.end_lineno or 0, p.end_col_offset or 0))  # type: ignore[attr-defined]  # these have places
+            for p in parts
+            if p is not None
+        ]
+    return spans
+
+
+def mutants() -> Iterator[Mutant]:
+    """Every mutant of the core."""
+    known = set(operator_names())
+    for package in CORE:
+        for module in sorted((ROOT / "src/yawning_lantern" / package).rglob("*.py")):
+            source = module.read_text(encoding="utf-8")
+            spared, tree = _spared(source), get_ast(source)
+            for kind in KINDS:
+                if f"core/{kind}" not in known:
+                    raise SystemExit(f"There is no operator {kind}.")
+                operator, count = get_operator(f"core/{kind}")(), 0
+                for node in ast_nodes(tree):
+                    for begin, end in operator.mutation_positions(node):
+                        if not any(a <= begin and end <= b for a, b in spared):
+                            yield Mutant(module, f"core/{kind}", count, begin[0])
+                        count += 1
+
+
+def reach(work: Path) -> tuple[CoverageData, dict[str, float]]:
+    """Which tests reach which line, and how long each takes, s."""
+    data, times = work / "coverage", work / "times.xml"
+    subprocess.run(
+        [sys.executable, "-m", "pytest", "tests/core", "-q", "-p", "no:cacheprovider", "--cov=yawning_lantern",
+         "--cov-context=test", "--cov-report=", f"--junitxml={times}"],
+        cwd=ROOT, check=True, env={**_environment(ROOT), "COVERAGE_FILE": str(data)}, stdout=subprocess.DEVNULL,
+    )  # fmt: skip
+    found = CoverageData(str(data))
+    found.read()
+    taken = {
+        f"{case.get('classname', '').replace('.', '/')}.py::{case.get('name')}": float(case.get("time", "0"))
+        for case in ElementTree.parse(times).iter("testcase")
+    }
+    return found, taken
+
+
+def _environment(tree: Path) -> dict[str, str]:
+    import os
+
+    return {**os.environ, "PYTHONPATH": str(tree / "src"), "PYTHONDONTWRITEBYTECODE": "1"}
+
+
+def lives(mutant: Mutant, tests: list[str], tree: Path) -> bool:
+    """Whether no test sees a mutant, told in a copy of the project."""
+    target = tree / mutant.module.relative_to(ROOT)
+    good = target.read_text(encoding="utf-8")
+    changed = mutate_code(good, get_operator(mutant.operator)(), mutant.occurrence)
+    if changed is None:
+        raise RuntimeError(f"nothing to change: {mutant}")
+    listed = tree / "tests.txt"
+    listed.write_text("\n".join(tests), encoding="utf-8")
+    target.write_text(changed, encoding="utf-8")
+    command = [sys.executable, "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", "-p", "no:randomly", f"@{listed}"]
+    try:
+        done = subprocess.run(
+            command, cwd=tree, env=_environment(tree), capture_output=True, timeout=LONGEST, check=False
+        )
+    except subprocess.TimeoutExpired:
+        return False
+    finally:
+        target.write_text(good, encoding="utf-8")
+    return done.returncode == 0
+
+
+def sample(count: int, seed: int, workers: int = 2) -> tuple[int, list[Mutant]]:
+    """Some mutants tried: how many, and those that live. Lines that no test reaches count as living."""
+    chosen = random.Random(seed).sample(sorted(mutants(), key=str), count)
+    living: list[Mutant] = []
+    with tempfile.TemporaryDirectory() as name:
+        work = Path(name)
+        data, times = reach(work)
+        trees = [work / f"tree-{k}" for k in range(workers)]
+        for tree in trees:
+            for part in ("src", "tests", "docs"):
+                shutil.copytree(ROOT / part, tree / part)
+            shutil.copy(ROOT / "pyproject.toml", tree)
+            shutil.copy(ROOT / "README.md", tree)
+
+        def run(tree: Path, mine: list[Mutant]) -> None:
+            for mutant in mine:
+                contexts = data.contexts_by_lineno(str(mutant.module)).get(mutant.line, [])
+                tests = [c.removesuffix("|run").removesuffix("|setup") for c in contexts if c]
+                known = sorted({t for t in tests if t in times}, key=lambda t: times[t])
+                # what runs when modules are loaded is reached by all
+                asked = known or ([] if "" not in contexts else ["tests/core"])
+                if not asked or lives(mutant, asked, tree):
+                    living.append(mutant)
+                    print(f"lives: {mutant}", flush=True)
+
+        with ThreadPoolExecutor(workers) as pool:
+            list(pool.map(run, trees, [chosen[k::workers] for k in range(workers)]))
+    return count, living
+
+
+def main() -> None:
+    """Try a sample and tell."""
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("--count", type=int, default=40)
+    parser.add_argument("--seed", type=int, default=1)
+    given = parser.parse_args()
+    count, living = sample(given.count, given.seed)
+    print(f"{count - len(living)} of {count} mutants killed: {(count - len(living)) / count:.0%}")
+
+
+if __name__ == "__main__":
+    main()
