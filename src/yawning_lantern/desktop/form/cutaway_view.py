@@ -23,6 +23,7 @@ from yawning_lantern.assembly import uses
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.desktop.shared.marks import draw_verdict
 from yawning_lantern.desktop.shared.session import Session
+from yawning_lantern.desktop.shared.spoken import GRAPHIC, TEXT, Spoken
 from yawning_lantern.desktop.shared.theme import DAY, Theme
 from yawning_lantern.fit import Check
 from yawning_lantern.fold import apply
@@ -57,6 +58,8 @@ BESIDE = 0.4  # mm off the middle, where ridges and seams would lie in the plane
 class CutawayView(QWidget):
     """Section across (x) or front to back (y). The wheel zooms, dragging moves, double click fits again."""
 
+    spoken_role = GRAPHIC
+
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._session = session
@@ -79,6 +82,10 @@ class CutawayView(QWidget):
         """Cut by the plane where coordinate `axis` is 0: 1 shows left to right, 0 shows front to back."""
         self.axis = axis
         self._refresh()
+
+    def spoken_items(self) -> list[Spoken]:
+        """Every gap that is written beside the section."""
+        return [Spoken(f"{c.text}, {c.check.verdict}", QRectF(self.rect()), TEXT) for c in self._notes_now]
 
     def fit(self) -> None:
         """Everything in view again."""

@@ -13,6 +13,7 @@ from PySide6.QtWidgets import QWidget
 from yawning_lantern.desktop.form.panel_marks import draw_seen, seen_words, up_words
 from yawning_lantern.desktop.form.sides import Sides
 from yawning_lantern.desktop.shared.session import Session
+from yawning_lantern.desktop.shared.spoken import GRAPHIC, Spoken
 from yawning_lantern.desktop.shared.theme import DAY, Theme
 from yawning_lantern.errors import LanternError
 from yawning_lantern.measure import Units, format_length, format_size, inches, snap
@@ -41,6 +42,8 @@ class Layout:
 
 class FlatView(QWidget):
     """One piece of the selected part. Dragging a flag gives its parameter; arrow keys move the chosen flag a groove."""
+
+    spoken_role = GRAPHIC
 
     piece_shown = Signal(str)
     pieces_shown = Signal(object, int)
@@ -119,6 +122,17 @@ class FlatView(QWidget):
         room_h = self.height() - RULER - FENCE - 2 * SPACE - 18
         scale = max(0.05, min(room_w / width, room_h / height))
         return Layout(scale, RULER + FENCE, RULER + height * scale)
+
+    def spoken_items(self) -> list[Spoken]:
+        """Every score that can be chosen and moved."""
+        piece = self.piece()
+        if piece is None:
+            return []
+        boxes = self._flag_boxes(piece, self.layout_of(piece))
+        return [
+            Spoken(f"score at {format_length(flag.at, self.units)}, {flag.parameter}", box, chosen=k == self._chosen)
+            for k, (flag, box) in enumerate(zip(piece.flags, boxes, strict=True))
+        ]
 
     # -- painting
 

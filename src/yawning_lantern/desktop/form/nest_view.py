@@ -21,6 +21,7 @@ from yawning_lantern.design import Element, Place, find, move_guest, parent_of, 
 from yawning_lantern.desktop.shared.landing import Landing
 from yawning_lantern.desktop.shared.marks import draw_verdict
 from yawning_lantern.desktop.shared.session import Session
+from yawning_lantern.desktop.shared.spoken import BRANCH, TREE, Spoken
 from yawning_lantern.desktop.shared.theme import DAY, Theme
 from yawning_lantern.errors import LanternError
 from yawning_lantern.measure import format_size
@@ -43,6 +44,8 @@ class Sleeve:
 
 class NestView(Landing):
     """Sleeves; up and down choose, Delete takes off, dragging puts a part on another's face of the same name."""
+
+    spoken_role = TREE
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(session, parent)
@@ -129,6 +132,17 @@ class NestView(Landing):
             return ""
         words = dict(study.resolved[r.host].family.faces).get(r.place.face, r.place.face)
         return words.replace(" wall, inside", ", in").replace(" wall, outside", ", out").replace("top, outside", "top")
+
+    def spoken_items(self) -> list[Spoken]:
+        """Every part: its name, where it sits, its figures, its worst fit."""
+        design, found = self._session.design, []
+        for sleeve in self._sleeves:
+            element = find(design, sleeve.element)
+            figures, verdict = self._told.get(sleeve.element, ("", ""))
+            words = (element.name or element.family, self._faces.get(sleeve.element, ""), figures, verdict)
+            chosen = sleeve.element == self._session.selection
+            found.append(Spoken(", ".join(word for word in words if word), sleeve.box, BRANCH, chosen))
+        return found
 
     def paintEvent(self, event: QPaintEvent) -> None:
         t = self.theme

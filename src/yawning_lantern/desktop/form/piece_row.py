@@ -6,6 +6,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from yawning_lantern.desktop.shared.spoken import LIST, Spoken
 from yawning_lantern.desktop.shared.theme import DAY, Theme
 from yawning_lantern.pattern import Piece
 
@@ -15,6 +16,8 @@ GAP = 4.0
 
 class PieceRow(QWidget):
     """Each piece to the same scale with its name; `picked` carries the place of the one that was picked."""
+
+    spoken_role = LIST
 
     picked = Signal(int)
 
@@ -47,6 +50,12 @@ class PieceRow(QWidget):
         seen = max(1, int((self.width() - GAP) / wide))
         first = max(0, min(self.at - seen // 2, count - seen))
         return QRectF(GAP + (k - first) * wide, 2.0, wide - GAP, self.height() - 4.0)
+
+    def spoken_items(self) -> list[Spoken]:
+        """Every piece and how often it is cut."""
+        return [
+            Spoken(f"{p.name}, cut {p.quantity}", self.cell(k), chosen=k == self.at) for k, p in enumerate(self.pieces)
+        ]
 
     def paintEvent(self, event: QPaintEvent) -> None:
         t = self.theme

@@ -7,6 +7,7 @@ from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QWidget
 
 from yawning_lantern.desktop.shared.scene import ScenePainter
+from yawning_lantern.desktop.shared.spoken import GRAPHIC
 from yawning_lantern.desktop.shared.theme import DAY, Theme
 from yawning_lantern.fold.camera import Camera
 from yawning_lantern.measure import format_size
@@ -20,6 +21,8 @@ BORDER = 14.0
 class StandingOutlook(QWidget):
     """The thing, folded and half open, drawn by the program itself."""
 
+    spoken_role = GRAPHIC
+
     def __init__(self) -> None:
         super().__init__()
         self.theme: Theme = DAY
@@ -30,6 +33,7 @@ class StandingOutlook(QWidget):
     def show_study(self, study: Study | None) -> None:
         """Another one, or none."""
         self.study = study
+        self.setAccessibleDescription(study.design.root.name or study.design.root.family if study is not None else "")
         self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -52,6 +56,8 @@ def largest(study: Study) -> Piece | None:
 
 class SheetOutlook(QWidget):
     """The largest piece laid in the corner of its sheet, the way round that it fits."""
+
+    spoken_role = GRAPHIC
 
     def __init__(self) -> None:
         super().__init__()

@@ -6,6 +6,7 @@ from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QFont, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
+from yawning_lantern.desktop.shared.spoken import GRAPHIC
 from yawning_lantern.desktop.shared.theme import DAY, Theme
 from yawning_lantern.fold import BulkMap
 
@@ -15,6 +16,8 @@ FIGURES = 11
 
 class BulkView(QWidget):
     """The map of one study."""
+
+    spoken_role = GRAPHIC
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)

@@ -8,6 +8,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QFont, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from yawning_lantern.desktop.shared.spoken import LIST, Spoken
 from yawning_lantern.desktop.shared.theme import DAY, Theme
 from yawning_lantern.opening import Opening, Step
 
@@ -19,6 +20,8 @@ RIGHT = 14
 
 class Lanes(QWidget):
     """`scrubbed` carries a time (steps done), `reordered` the parts from above to below after one was dragged."""
+
+    spoken_role = LIST
 
     scrubbed = Signal(float)
     reordered = Signal(object)
@@ -76,6 +79,16 @@ class Lanes(QWidget):
     def row_of(self, element: str) -> int:
         """The lane of a part."""
         return next((k for k, (e, _) in enumerate(self.parts) if e == element), -1)
+
+    def spoken_items(self) -> list[Spoken]:
+        """Every moving part in the order of its lane, and at which steps it moves."""
+        steps = self.opening.steps if self.opening is not None else ()
+        found = []
+        for row, (element, name) in enumerate(self.parts):
+            own = ", ".join(str(k + 1) for k, step in enumerate(steps) if self._of[step.motion] == element)
+            box = QRectF(0, HEAD + row * ROW, self.width(), ROW)
+            found.append(Spoken(f"{name}, step {own}" if own else name, box, chosen=row == self._dragged))
+        return found
 
     # -- painting
 

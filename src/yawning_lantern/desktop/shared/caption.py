@@ -6,11 +6,14 @@ from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from yawning_lantern.desktop.shared.spoken import TEXT
 from yawning_lantern.desktop.shared.theme import DAY, Theme
 
 
 class Caption(QWidget):
     """Right-aligned; unlike a label it never asks its layout for other room, so that an edit lays nothing out anew."""
+
+    spoken_role = TEXT
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)

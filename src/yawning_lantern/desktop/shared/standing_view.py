@@ -21,6 +21,7 @@ from yawning_lantern.desktop.shared.landing import Landing
 from yawning_lantern.desktop.shared.putting import suiting_faces
 from yawning_lantern.desktop.shared.scene import Drawn, ScenePainter, Sheet
 from yawning_lantern.desktop.shared.session import Session
+from yawning_lantern.desktop.shared.spoken import GRAPHIC
 from yawning_lantern.desktop.shared.theme import DAY, Theme
 from yawning_lantern.fold import State
 from yawning_lantern.fold.bsp import Vec
@@ -32,6 +33,8 @@ REST = 140  # ms without movement until edges are smoothed
 
 class StandingView(Landing):
     """Shows the session's study at its place between flat and open. A click selects the part under the pointer."""
+
+    spoken_role = GRAPHIC
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(session, parent)

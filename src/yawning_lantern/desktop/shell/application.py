@@ -9,6 +9,7 @@ from pathlib import Path
 from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QApplication
 
+from yawning_lantern.desktop.shared.spoken import speak_views
 from yawning_lantern.desktop.shared.theme import load_fonts
 from yawning_lantern.desktop.shell.program import Program
 from yawning_lantern.desktop.shell.window import Bench, MainWindow
@@ -21,6 +22,7 @@ def make_application() -> QApplication:
     app.setApplicationName("Yawning Lantern")
     app.setStyle("Fusion")
     load_fonts()
+    speak_views()
     return app
 
 

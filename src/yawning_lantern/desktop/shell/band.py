@@ -6,6 +6,7 @@ from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from yawning_lantern.desktop.shared.spoken import TAB, TABS, Spoken
 from yawning_lantern.desktop.shared.theme import DAY, Theme
 
 PLEAT = 74
@@ -14,6 +15,8 @@ WIDTH = 84
 
 class PageBand(QWidget):
     """Chooses a page. `chosen` carries the page's id."""
+
+    spoken_role = TABS
 
     chosen = Signal(str)
 
@@ -79,6 +82,18 @@ class PageBand(QWidget):
         upper = QPolygonF([QPointF(0, y), QPointF(back, y), QPointF(out, mid), QPointF(0, mid)])
         lower = QPolygonF([QPointF(0, mid), QPointF(out, mid), QPointF(back, y + PLEAT), QPointF(0, y + PLEAT)])
         return upper, lower
+
+    def spoken_items(self) -> list[Spoken]:
+        """Every page, and what is wrong there."""
+        return [
+            Spoken(
+                f"{name}: {self._warned[page]}" if self._warned.get(page) else name,
+                QRectF(0.0, k * PLEAT + 6.0, self.wide, PLEAT),
+                TAB,
+                page == self._current,
+            )
+            for k, (page, name) in enumerate(self._pages)
+        ]
 
     def paintEvent(self, event: QPaintEvent) -> None:
         t = self.theme

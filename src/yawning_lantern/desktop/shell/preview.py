@@ -28,6 +28,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from yawning_lantern.desktop.shared.spoken import GRAPHIC
 from yawning_lantern.desktop.shared.theme import FAMILY
 from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.pages import PAPERS, template_pages
@@ -60,6 +61,8 @@ def paint_page(painter: QPainter, page: Page, scale: float) -> None:
 
 class PageSheet(QWidget):
     """All pages one below the other."""
+
+    spoken_role = GRAPHIC
 
     def __init__(self) -> None:
         super().__init__()
