@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
+from yawning_lantern.arrays import np
 from yawning_lantern.assembly import Assembly
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.fold.pose import extent, flat_parts
-from yawning_lantern.on_use import load
 from yawning_lantern.pattern import Piece, area
 
 CELL = 5.0
@@ -46,7 +46,6 @@ def bulk_map(assembly: Assembly, frames: Sequence[Frame], cell: float = CELL) ->
     A leaning sheet counts with the length of the line in it, caliper / |n_z|. Panels are closed by the even-odd rule:
     a notch is left out; holes that are cut in a panel are not.
     """
-    np = load("numpy")  # decision 0002: loaded on use
 
     lo, hi = extent(assembly, frames)
     columns = max(1, int(np.ceil((hi[0] - lo[0]) / cell)))

@@ -14,10 +14,10 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from threading import Lock
 
+from yawning_lantern.arrays import Floats, np
 from yawning_lantern.assembly import Assembly, CreaseStep, Node, PlaceStep, Ring, Vec
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.fold.frames import apply, crease_frame, crease_turn, then
-from yawning_lantern.on_use import load
 
 STEPS = 24
 """Poses along a path."""
@@ -52,7 +52,6 @@ class RingSolver:
 
     def __init__(self, nodes: Sequence[Node], ring: Ring, plain: bool = False) -> None:
         """`plain` solves as if paper had no thickness: plain hinges, glued faces in one plane."""
-        self._np = load("numpy")  # only designs with rings need it
         self.ring = ring
         chains: dict[int, list[int]] = {}
         for end in {k for a, b, _ in ring.joints for k in (a, b)}:
@@ -88,7 +87,7 @@ class RingSolver:
         ]
         self.count = len(ring.unknowns)
 
-    def _frames(self, progress: float, angles: Sequence[float]) -> list[Frame]:
+    def _frames(self, progress: float, angles: Sequence[float] | Floats) -> list[Frame]:
         """Frames in the ring's own root; the root itself stays where it is."""
         frames: list[Frame] = []
         motion = self.ring.motion
@@ -102,13 +101,13 @@ class RingSolver:
                 frames.append(then(frames[above], crease_frame(step, self._angle(i, step, progress, motion, angles))))
         return frames
 
-    def _angle(self, i: int, step: CreaseStep, progress: float, motion: int, angles: Sequence[float]) -> float:
+    def _angle(self, i: int, step: CreaseStep, progress: float, motion: int, angles: Sequence[float] | Floats) -> float:
         if i in self._unknown:
             k, factor = self._unknown[i]
             return factor * angles[k]
         return step.shut + progress * sum(added for m, added in step.turns if m == motion)
 
-    def equations(self, progress: float, angles: Sequence[float]) -> tuple[list[float], list[list[float]]]:
+    def equations(self, progress: float, angles: Sequence[float] | Floats) -> tuple[list[float], list[list[float]]]:
         """Distances between glued points (3 a pair, mm) and their derivatives by the unknowns (mm per radian).
 
         Shapes: (3·pairs,) and (3·pairs, unknowns). A crease that turns both ends of a joint alike changes no distance:
@@ -146,7 +145,6 @@ class RingSolver:
 
     def solve(self, progress: float, guess: Sequence[float]) -> Turned:
         """The angles that close the ring best when its swing is `progress` done, near a guess (radians)."""
-        np = self._np
         angles = np.array(guess, dtype=float)
         left, rows = self.equations(progress, angles)
         jac, r = np.array(rows), np.array(left)
@@ -169,9 +167,8 @@ class RingSolver:
                     break
         return Turned(tuple(float(a) for a in angles), self.residual(left))
 
-    def freedom(self, progress: float, angles: Sequence[float]) -> int:
+    def freedom(self, progress: float, angles: Sequence[float] | Floats) -> int:
         """In how many ways the ring can still move with its driver held: the dimension of the Jacobian's null space."""
-        np = self._np
         _, rows = self.equations(progress, angles)
         values = np.linalg.svd(np.array(rows), compute_uv=False)
         if not len(values) or values[0] == 0.0:

@@ -8,12 +8,12 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Literal
 
+from yawning_lantern.arrays import Floats, Truths, np
 from yawning_lantern.assembly import Assembly
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.fold.pose import flat_parts
-from yawning_lantern.on_use import load
 
 Shows = Literal["shut", "open", "never"]
 """shut: it shows when all is shut. open: only when it is opened. never: it is covered all the time."""
@@ -37,8 +37,7 @@ class PanelSeen:
 class _Scene:
     """All sheets of one pose as triangles."""
 
-    def __init__(self, np: Any, assembly: Assembly, frames: Sequence[Frame]) -> None:
-        self.np = np
+    def __init__(self, assembly: Assembly, frames: Sequence[Frame]) -> None:
         corners = []
         for node, frame in zip(assembly.nodes, frames, strict=True):
             for points, _, _ in flat_parts(node, frame, 1.0):
@@ -47,9 +46,8 @@ class _Scene:
         self.a = tri[:, 0]
         self.u, self.v = tri[:, 1] - tri[:, 0], tri[:, 2] - tri[:, 0]
 
-    def escapes(self, start: Any, way: Any) -> Any:
+    def escapes(self, start: Floats, way: Floats) -> Truths:
         """Whether rays get away. `start` and `way` (n, 3); by the test of Möller and Trumbore (1997)."""
-        np = self.np
         p = np.cross(way[:, None, :], self.v[None])
         det = (self.u[None] * p).sum(-1)
         ok = np.abs(det) > 1e-9
@@ -60,7 +58,8 @@ class _Scene:
         c = (way[:, None, :] * q).sum(-1) * inv
         t = (self.v[None] * q).sum(-1) * inv
         hit = ok & (b > -1e-9) & (c > -1e-9) & (b + c < 1 + 1e-9) & (t > 1e-6)
-        return ~hit.any(axis=1)
+        away: Truths = ~hit.any(axis=1)
+        return away
 
 
 def _samples(points: Sequence[tuple[float, float, float]]) -> list[tuple[float, float, float]]:
@@ -75,7 +74,7 @@ def _samples(points: Sequence[tuple[float, float, float]]) -> list[tuple[float, 
 
 
 def _shown(
-    np: Any, scene: _Scene, points: Sequence[tuple[float, float, float]], normal: tuple[float, float, float],
+    scene: _Scene, points: Sequence[tuple[float, float, float]], normal: tuple[float, float, float],
     half: float,
 ) -> tuple[bool, bool]:  # fmt: skip
     """Whether the front and the back of a panel can be seen from outside."""
@@ -106,10 +105,9 @@ def panels_seen(
 
     Bent panels are told by their first triangle.
     """
-    np = load("numpy")  # wanted only where the maker asks
 
     poses = [shut, *opened]
-    scenes = [_Scene(np, assembly, frames) for frames in poses]
+    scenes = [_Scene(assembly, frames) for frames in poses]
     found = []
     for k in nodes:
         node = assembly.nodes[k]
@@ -118,7 +116,7 @@ def panels_seen(
         first = len(poses) - 1
         for at, (scene, frames) in enumerate(zip(scenes, poses, strict=True)):
             points, normal, _ = flat_parts(node, frames[k], 1.0)[0]
-            for side, shows in enumerate(_shown(np, scene, points, normal, half)):
+            for side, shows in enumerate(_shown(scene, points, normal, half)):
                 if shows and sides[side] == "never":
                     sides[side] = "shut" if at == 0 else "open"
                     first = min(first, at)

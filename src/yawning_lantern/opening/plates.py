@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
+from yawning_lantern.arrays import Floats, Ranks, Truths, np
 from yawning_lantern.assembly import Assembly, CreaseStep, PlaceStep, Vec
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.on_use import load
@@ -31,7 +32,7 @@ class Contact:
     worst: float = 0.0
 
 
-def _body(fcl: Any, np: Any, vertices: Sequence[Vec]) -> Any:
+def _body(fcl: Any, vertices: Sequence[Vec]) -> Any:
     """A prism as a convex body of the library."""
     m = len(vertices) // 2
     faces = [m, *range(m - 1, -1, -1), m, *range(m, 2 * m)]
@@ -46,7 +47,6 @@ class Plates:
     where they lie."""
 
     def __init__(self, assembly: Assembly, margin: Margin = NO_MARGIN, solids: Sequence[Solid] = ()) -> None:
-        numpy = self.np = load("numpy")
         self.assembly = assembly
         found = nodes_with_prisms(assembly, margin)
         self.sheets = len(found)
@@ -57,8 +57,8 @@ class Plates:
         # bottom and top corners, padded by the first of them
         local = [[*c[: len(c) // 2], *[c[0]] * (most - len(c) // 2)] for c in corners]
         upper = [[*c[len(c) // 2 :], *[c[len(c) // 2]] * (most - len(c) // 2)] for c in corners]
-        self._local = numpy.array([a + b for a, b in zip(local, upper, strict=True)]).reshape(-1, 2 * most, 3)
-        self._ways = self._outward(numpy, self._local[:, :most])
+        self._local = np.array([a + b for a, b in zip(local, upper, strict=True)]).reshape(-1, 2 * most, 3)
+        self._ways = self._outward(self._local[:, :most])
         self.ranks: dict[int, list[int]] = {}
         for k, node in enumerate(self.nodes[: self.sheets]):
             self.ranks.setdefault(node, []).append(k)
@@ -70,7 +70,7 @@ class Plates:
 
     @cached_property
     def _objects(self) -> list[Any]:
-        return [self._fcl.CollisionObject(_body(self._fcl, self.np, vertices)) for vertices in self._prisms]
+        return [self._fcl.CollisionObject(_body(self._fcl, vertices)) for vertices in self._prisms]
 
     @cached_property
     def _request(self) -> Any:
@@ -81,7 +81,7 @@ class Plates:
         return self._fcl.DistanceRequest(enable_nearest_points=True)
 
     @staticmethod
-    def _outward(np: Any, outline: Any) -> Any:
+    def _outward(outline: Floats) -> Floats:
         """Directions that may part a plate from another: its normal, and square to each edge, (n, k + 1, 3)."""
         edges = np.roll(outline, -1, axis=1) - outline
         square = np.stack([edges[..., 1], -edges[..., 0], np.zeros_like(edges[..., 0])], axis=-1)
@@ -91,10 +91,10 @@ class Plates:
         normal[..., 2] = 1.0
         return np.concatenate([normal, square], axis=1)
 
-    def _joined(self) -> Any:
+    def _joined(self) -> Truths:
         """Pairs that are never tested, (n, n): glued to one another (a ring's slack is the paper's to give), and
         sheets of one part that bend where they are drawn stiff."""
-        pairs = self.np.zeros((len(self.nodes),) * 2, dtype=bool)
+        pairs = np.zeros((len(self.nodes),) * 2, dtype=bool)
         nodes = self.assembly.nodes
         left_out = [
             (k, n.parent) for k, n in enumerate(nodes) if isinstance(n.step, PlaceStep) and n.step.kind == "glue"
@@ -130,44 +130,44 @@ class Plates:
         solid = (i >= self.sheets, j >= self.sheets)
         return Contact(self.nodes[i], self.nodes[j], at, depth, rests, solid, at if worst is None else worst)
 
-    def corners(self, turns: Any, origins: Any, ranks: Any = slice(None)) -> Any:
+    def corners(self, turns: Floats, origins: Floats, ranks: Ranks | slice = slice(None)) -> Floats:
         """Corners (s, n, k, 3) of the plates, or of those of some ranks, at `s` stations, mm."""
         return self._local[ranks] @ turns.swapaxes(-1, -2) + origins[..., None, :]
 
-    def ways(self, turns: Any, ranks: Any = slice(None)) -> Any:
+    def ways(self, turns: Floats, ranks: Ranks | slice = slice(None)) -> Floats:
         """Directions (s, n, k, 3) that may part each plate from another."""
         return self._ways[ranks] @ turns.swapaxes(-1, -2)
 
-    def placed(self, frames: Sequence[Frame]) -> tuple[Any, Any]:
+    def placed(self, frames: Sequence[Frame]) -> tuple[Floats, Floats]:
         """Rotations (n, 3, 3) and origins (n, 3) of the plates in a pose, mm."""
-        f = self.np.array([frames[k] for k in self.nodes]).reshape(-1, 12)
+        f = np.array([frames[k] for k in self.nodes]).reshape(-1, 12)
         return f[:, :9].reshape(-1, 3, 3).transpose(0, 2, 1), f[:, 9:]
 
-    def _set(self, k: int, turns: Any, origins: Any) -> Any:
+    def _set(self, k: int, turns: Floats, origins: Floats) -> Any:
         body = self._objects[k]
         body.setTransform(self._fcl.Transform(turns[k], origins[k]))
         return body
 
-    def touch(self, i: int, j: int, turns: Any, origins: Any) -> Any:
+    def touch(self, i: int, j: int, turns: Floats, origins: Floats) -> Floats | None:
         """Where two plates (by rank) are in one place, mm, or None where they are not."""
         result = self._fcl.CollisionResult()
         hit = self._fcl.collide(self._set(i, turns, origins), self._set(j, turns, origins), self._request, result)
-        return self.np.array(result.contacts[0].pos) if hit else None
+        return np.array(result.contacts[0].pos) if hit else None
 
-    def way_apart(self, i: int, j: int, turns: Any, origins: Any) -> Any:
+    def way_apart(self, i: int, j: int, turns: Floats, origins: Floats) -> Floats | None:
         """The unit direction between the nearest points of two plates (by rank), or None where they touch."""
         result = self._fcl.DistanceResult()
         gap = self._fcl.distance(self._set(i, turns, origins), self._set(j, turns, origins), self._asked, result)
         if gap <= 1e-6:
             return None
-        a, b = (self.np.asarray(p) for p in result.nearest_points)
-        return (b - a) / self.np.linalg.norm(b - a)
+        a, b = (np.asarray(p, dtype=float) for p in result.nearest_points)
+        way: Floats = (b - a) / np.linalg.norm(b - a)
+        return way
 
-    def depth(self, i: int, j: int, corners: Any, ways: Any) -> float:
+    def depth(self, i: int, j: int, corners: Floats, ways: Floats) -> float:
         """How far two plates are in one another, mm: the least way to part them, over their normals, the squares of
         their edges and of one edge with another (the separating axis theorem, from memory). 0 where they are
         apart."""
-        np = self.np
         a, b = corners[i], corners[j]
         half_a, half_b = len(a) // 2, len(b) // 2
         along_a = np.roll(a[:half_a], -1, axis=0) - a[:half_a]
@@ -182,7 +182,6 @@ class Plates:
 
     def shut_contacts(self, frames: Sequence[Frame]) -> tuple[Contact, ...]:
         """Sheets that are in one place in a pose."""
-        np = self.np
         if not self.nodes:
             return ()
         turns, origins = self.placed(frames)
@@ -196,9 +195,9 @@ class Plates:
         return tuple(found)
 
     @cached_property
-    def one_sheet(self) -> Any:
+    def one_sheet(self) -> Truths:
         """Pairs of bodies that are panels on both sides of one crease that lies flat, (n, n)."""
-        pairs = self.np.zeros((len(self.nodes),) * 2, dtype=bool)
+        pairs = np.zeros((len(self.nodes),) * 2, dtype=bool)
         for k, node in enumerate(self.assembly.nodes):
             if isinstance(node.step, CreaseStep) and abs(node.step.shut) < 1e-6:
                 for i in self.ranks.get(k, ()):

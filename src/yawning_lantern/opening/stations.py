@@ -5,15 +5,14 @@ from __future__ import annotations
 from bisect import bisect_right
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import Any
 
+from yawning_lantern.arrays import Floats, np
 from yawning_lantern.assembly import Assembly, CreaseStep, Ring
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.fold import State, pose
 from yawning_lantern.fold.frames import crease_frame
 from yawning_lantern.fold.pose import fold_angle, placed
 from yawning_lantern.fold.rings import ring_angles, ring_path
-from yawning_lantern.on_use import load
 
 _ENDS = 4
 """Poses at either end of a ring's path between which it is solved and not interpolated."""
@@ -68,7 +67,6 @@ class Stations:
     """The poses of one motion begun from a standing, for chosen nodes."""
 
     def __init__(self, assembly: Assembly, nodes: Sequence[int], motion: int, standing: Standing) -> None:
-        self.np = load("numpy")
         self.assembly, self.nodes, self.motion, self.standing = assembly, nodes, motion, standing
         self.mover = movers(assembly, motion)
         self._rings = [ring for ring in assembly.rings if ring.motion == motion]
@@ -76,9 +74,9 @@ class Stations:
         base = pose(assembly, standing.state(count, motion, 0.0))
         self._base = [self._split([f]) for f in base]
 
-    def _split(self, frames: Sequence[Frame]) -> tuple[Any, Any]:
+    def _split(self, frames: Sequence[Frame]) -> tuple[Floats, Floats]:
         """Rotations (s, 3, 3) and origins (s, 3) of frames."""
-        f = self.np.array(frames)
+        f = np.array(frames)
         return f[:, :9].reshape(-1, 3, 3).transpose(0, 2, 1), f[:, 9:]
 
     def _local(self, k: int, state: State, solved: Mapping[int, float]) -> Frame:
@@ -117,13 +115,12 @@ class Stations:
         ]
         return {k: factor * angle for group, angle in zip(ring.unknowns, angles, strict=True) for k, factor in group}
 
-    def at(self, shares: Sequence[float]) -> tuple[Any, Any]:
+    def at(self, shares: Sequence[float]) -> tuple[Floats, Floats]:
         """Rotations (s, n, 3, 3) and origins (s, n, 3) in mm of the chosen nodes at `s` shares of the motion."""
-        np = self.np
         count = len(self.assembly.motions)
         states = [self.standing.state(count, self.motion, share) for share in shares]
         solved = self._solved(shares)
-        found: dict[int, tuple[Any, Any]] = {}
+        found: dict[int, tuple[Floats, Floats]] = {}
         for k, node in enumerate(self.assembly.nodes):
             if self.mover[k] < 0:
                 continue
@@ -142,7 +139,7 @@ class Stations:
             turns[:, i], origins[:, i] = found.get(k) or self._base[k]
         return turns, origins
 
-    def _inside(self, k: int) -> tuple[Any, Any]:
+    def _inside(self, k: int) -> tuple[Floats, Floats]:
         """The frame of a node that moves with its parent, taken from the base pose: rings opened before stay solved."""
         above, origin = self._base[self.assembly.nodes[k].parent]
         turn, at = self._base[k]

@@ -10,8 +10,8 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
-from typing import Any
 
+from yawning_lantern.arrays import Floats, Ranks, Truths, np
 from yawning_lantern.assembly import CreaseStep
 from yawning_lantern.opening.plates import Contact, Plates
 from yawning_lantern.opening.stations import Standing, Stations, turns_of
@@ -60,22 +60,21 @@ class _Way:
     """The plates along a motion from a share on."""
 
     def __init__(self, plates: Plates, stations: Stations, begin: float) -> None:
-        np = plates.np
         self.plates, self.stations = plates, stations
-        few = self.corners(np.linspace(begin, 1.0, 5))
+        few = self.corners([begin + (1.0 - begin) * k / 4 for k in range(5)])
         travel = float(np.linalg.norm(np.diff(few, axis=0), axis=-1).max(axis=(1, 2)).sum()) if few.size else 0.0
         steps = max(FEWEST, min(MOST, math.ceil(travel / STEP)))
         self.shares = [begin + (1.0 - begin) * k / steps for k in range(steps + 1)]
         self.turns, self.origins = stations.at(self.shares)
         self.at = plates.corners(self.turns, self.origins)
         self.ways = plates.ways(self.turns)
-        self.bend = _bends(np, self.at)
+        self.bend = _bends(self.at)
 
-    def corners(self, shares: Any) -> Any:
+    def corners(self, shares: Sequence[float]) -> Floats:
         """Corners (s, n, k, 3) at shares, mm."""
-        return self.plates.corners(*self.stations.at([float(s) for s in shares]))
+        return self.plates.corners(*self.stations.at(shares))
 
-    def between(self, lo: float, hi: float, ranks: Any) -> tuple[list[float], Any, Any, Any, Any]:
+    def between(self, lo: float, hi: float, ranks: Ranks) -> tuple[list[float], Floats, Floats, Floats, Floats]:
         """Shares, rotations and origins (of all plates), corners and ways (of some ranks) of a stretch cut up."""
         shares = [lo + (hi - lo) * k / _PARTS for k in range(_PARTS + 1)]
         turns, origins = self.stations.at(shares)
@@ -83,7 +82,7 @@ class _Way:
         return shares, turns, origins, self.plates.corners(some, there, ranks), self.plates.ways(some, ranks)
 
 
-def _bends(np: Any, corners: Any) -> Any:
+def _bends(corners: Floats) -> Floats:
     """How far corners (s, n, k, 3) leave the straight way in each stretch between stations, (s − 1, n), mm: an eighth
     of the second difference, as told from the stations on either side, and a third more."""
     bend = np.linalg.norm(corners[2:] - 2 * corners[1:-1] + corners[:-2], axis=-1).max(axis=-1) / 6
@@ -93,14 +92,15 @@ def _bends(np: Any, corners: Any) -> Any:
     return found
 
 
-def parted(np: Any, axes: Any, a0: Any, a1: Any, b0: Any, b1: Any, slack: Any) -> Any:
+def parted(axes: Floats, a0: Floats, a1: Floats, b0: Floats, b1: Floats, slack: Floats) -> Truths:
     """Whether one of the axes (m, x, 3) parts the corners of a from those of b ((m, k, 3) each) in both poses by more
     than `slack` (m,) mm; then it does so all the way between, as corners go straight: (m,)."""
     turned = axes.swapaxes(1, 2)
     pa0, pa1, pb0, pb1 = a0 @ turned, a1 @ turned, b0 @ turned, b1 @ turned
     left = np.minimum(pb0.min(1) - pa0.max(1), pb1.min(1) - pa1.max(1))
     right = np.minimum(pa0.min(1) - pb0.max(1), pa1.min(1) - pb1.max(1))
-    return (np.maximum(left, right) > slack[:, None]).any(1)
+    found: Truths = (np.maximum(left, right) > slack[:, None]).any(1)
+    return found
 
 
 def _aside(stations: Stations, nodes: Sequence[int]) -> list[int]:
@@ -118,20 +118,20 @@ class _Sweep:
     """The search for the first contact of one way."""
 
     def __init__(self, plates: Plates, way: _Way, grazing: set[tuple[int, int]], cancelled: Callable[[], bool]) -> None:
-        self.plates, self.np, self.way, self.cancelled = plates, plates.np, way, cancelled
-        mover = self.np.array([way.stations.mover[k] for k in plates.nodes])
-        self.allowed = self.np.triu((mover[:, None] != mover[None]) & ~plates.joined, 1)
-        aside = self.np.array(_aside(way.stations, plates.nodes))
+        self.plates, self.way, self.cancelled = plates, way, cancelled
+        mover = np.array([way.stations.mover[k] for k in plates.nodes])
+        self.allowed = np.triu((mover[:, None] != mover[None]) & ~plates.joined, 1)
+        aside = np.array(_aside(way.stations, plates.nodes))
         self.allowed &= aside[:, None] == aside[None]
         for pair in grazing:
             self.allowed[pair] = False
 
-    def suspects(self) -> tuple[Any, Any, Any]:
+    def suspects(self) -> tuple[Ranks, Ranks, Ranks]:
         """Stretches and pairs that no direction of their own parts all the way: three arrays (m,), by stretch."""
-        np, way = self.np, self.way
+        way = self.way
         low, high = way.at.min(axis=2), way.at.max(axis=2)
         low, high = np.minimum(low[1:], low[:-1]), np.maximum(high[1:], high[:-1])
-        found: list[tuple[Any, Any, Any]] = []
+        found: list[tuple[Ranks, Ranks, Ranks]] = []
         ii, jj = np.nonzero(self.allowed)
         for k in range(len(low)):
             lo, hi = low[k] - way.bend[k][:, None], high[k] + way.bend[k][:, None]
@@ -151,27 +151,29 @@ class _Sweep:
         a, b, c = (np.concatenate([f[n] for f in found]) for n in range(3))
         return a, b, c
 
-    def unparted(self, before: Any, after: Any, i: Any, j: Any, ends: tuple[Any, Any, Any, Any], slack: Any) -> Any:
+    def unparted(
+        self, before: Floats, after: Floats, i: Ranks, j: Ranks,
+        ends: tuple[Floats, Floats, Floats, Floats], slack: Floats,
+    ) -> Truths:  # fmt: skip
         """Which of the pairs no direction of their own parts over a stretch, (m,): normals first, then the squares of
         the edges. `before` and `after` are the ways at its ends, `ends` the corners of both there."""
-        np = self.np
         normals = np.stack([before[i, 0], before[j, 0], after[i, 0], after[j, 0]], axis=1)
-        left = ~parted(np, normals, *ends, slack)
+        left = ~parted(normals, *ends, slack)
         if left.any():
             edges = np.concatenate([before[i[left], 1:], before[j[left], 1:]], axis=1)
             a0, a1, b0, b1 = (c[left] for c in ends)
-            left[left] = ~parted(np, edges, a0, a1, b0, b1, slack[left])
+            left[left] = ~parted(edges, a0, a1, b0, b1, slack[left])
         return left
 
-    def first(self, lo: float, hi: float, pairs: list[tuple[int, int]]) -> tuple[float, int, int, Any] | None:
+    def first(self, lo: float, hi: float, pairs: list[tuple[int, int]]) -> tuple[float, int, int, Floats] | None:
         """The first pair that meets between two shares: the last share that is clear, the pair and the place, mm."""
-        plates, np = self.plates, self.np
+        plates = self.plates
         if self.cancelled():
             raise CancelledError
         ranks, places = np.unique(np.array(pairs), return_inverse=True)
         i, j = places.reshape(-1, 2).T
         shares, turns, origins, corners, ways = self.way.between(lo, hi, ranks)
-        bends = _bends(np, corners)
+        bends = _bends(corners)
         moved = np.linalg.norm(np.diff(corners, axis=0), axis=-1).max(axis=-1)
         for k in range(_PARTS):
             ends = corners[k][i], corners[k + 1][i], corners[k][j], corners[k + 1][j]
@@ -181,7 +183,7 @@ class _Sweep:
             for n in near:
                 way = plates.way_apart(pairs[n][0], pairs[n][1], turns[k], origins[k])
                 a0, a1, b0, b1 = (e[n][None] for e in ends)
-                if way is None or not parted(np, way[None, None], a0, a1, b0, b1, slack[n : n + 1])[0]:
+                if way is None or not parted(way[None, None], a0, a1, b0, b1, slack[n : n + 1])[0]:
                     left.append(n)
             if not left:
                 continue
@@ -198,7 +200,7 @@ class _Sweep:
                 return found
         return None
 
-    def run(self) -> tuple[float, int, int, Any] | None:
+    def run(self) -> tuple[float, int, int, Floats] | None:
         """The first contact of the way: the last share that is clear, the pair (by rank) and the place, mm."""
         plates, way = self.plates, self.way
         stretches, ii, jj = self.suspects()
@@ -215,11 +217,13 @@ class _Sweep:
             for pair in list(begun):
                 if pair not in pairs:
                     del begun[pair]  # they have parted
-                elif plates.depth(*pair, way.at[k + 1], way.ways[k + 1]) > begun[pair] + _DEEPER:
-                    return way.shares[k], *pair, plates.touch(*pair, way.turns[k + 1], way.origins[k + 1])
-                elif plates.touch(*pair, way.turns[k + 1], way.origins[k + 1]) is None:
+                    continue
+                place = plates.touch(*pair, way.turns[k + 1], way.origins[k + 1])
+                if place is None:
                     del begun[pair]
                     pairs = [p for p in pairs if p != pair]
+                elif plates.depth(*pair, way.at[k + 1], way.ways[k + 1]) > begun[pair] + _DEEPER:
+                    return way.shares[k], *pair, place
             pairs = [p for p in pairs if p not in begun]
             if pairs:
                 found = self.first(way.shares[k], way.shares[k + 1], pairs)
@@ -228,10 +232,9 @@ class _Sweep:
         return None
 
 
-def near_pairs(plates: Plates, stations: Stations, step: float) -> Iterator[tuple[Any, Any, int, int]]:
+def near_pairs(plates: Plates, stations: Stations, step: float) -> Iterator[tuple[Ranks, Ranks, int, int]]:
     """Every pair whose boxes meet at stations of a whole motion that lie `step` mm apart, with rotations and origins
     there: what would have to be asked if each pair were tested by itself. For measurements."""
-    np = plates.np
     ii, jj = np.nonzero(_Sweep(plates, _Way(plates, stations, 0.0), set(), lambda: False).allowed)
     few = plates.corners(*stations.at([k / 8 for k in range(9)]))
     travel = float(np.linalg.norm(np.diff(few, axis=0), axis=-1).max(axis=(1, 2)).sum())
@@ -252,9 +255,8 @@ def _depth(plates: Plates, stations: Stations, i: int, j: int, at: float) -> tup
     return max((plates.depth(i, j, corners[k], ways[k]), shares[k]) for k in range(_DEPTHS))
 
 
-def _scrapes(plates: Plates, stations: Stations, i: int, j: int, at: float, place: Any) -> float:
+def _scrapes(plates: Plates, stations: Stations, i: int, j: int, at: float, place: Floats) -> float:
     """How far two plates that touch at a place (mm) go along one another while they touch, mm."""
-    np = plates.np
     shares = [at + (1.0 - at) * k / _SCRAPED for k in range(1, _SCRAPED + 1)]
     turns, origins = stations.at(shares)
     gone, last = 0.0, place
@@ -287,10 +289,10 @@ def _arrived(plates: Plates, stations: Stations, i: int, j: int, at: float) -> t
     return None
 
 
-def _rests(plates: Plates, stations: Stations, i: int, j: int, at: float, place: Any) -> tuple[int, int, int] | None:
+def _rests(plates: Plates, stations: Stations, i: int, j: int, at: float, place: Floats) -> tuple[int, int, int] | None:
     """The node whose crease comes to rest because its panel comes down on the other, and the two plates, the falling
     one first; None where that is no rest."""
-    np, assembly = plates.np, stations.assembly
+    assembly = stations.assembly
     if at < _RESTS_FROM or assembly.motions[stations.motion].kind != "swing" or place is None:
         return None
     back = max(0.0, at - 0.01)

@@ -9,8 +9,8 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any
 
+from yawning_lantern.arrays import Floats, Ranks, np
 from yawning_lantern.assembly import Assembly, Gap, Lever, Span, Term, uses
 from yawning_lantern.assembly.edges import matching_side
 from yawning_lantern.assembly.joined import Frame
@@ -66,7 +66,7 @@ def _neighbours(resolved: Mapping[str, Resolved], mounts: Mapping[tuple[str, str
     return resolved[lid.host].host == low.host and resolved[lid.host].family.relation == "over"
 
 
-def _over(np: Any, corners: Any, axes: Any, p: Any, q: Any) -> tuple[Any, Any]:
+def _over(corners: Floats, axes: Floats, p: Ranks, q: Ranks) -> tuple[Floats, Floats]:
     """How far bodies p and q are apart over the best of their axes (m, x, 3), and that axis, from p to q."""
     size = np.linalg.norm(axes, axis=-1, keepdims=True)
     unit = np.divide(axes, size, out=np.zeros_like(axes), where=size > 1e-6)
@@ -80,15 +80,14 @@ def _over(np: Any, corners: Any, axes: Any, p: Any, q: Any) -> tuple[Any, Any]:
     return gap[rows, best], unit[rows, best] * sign[:, None]
 
 
-def _apart(plates: Plates, corners: Any, ways: Any, i: Any, j: Any, enough: Any) -> tuple[Any, Any]:
+def _apart(plates: Plates, corners: Floats, ways: Floats, i: Ranks, j: Ranks, enough: Floats) -> tuple[Floats, Floats]:
     """How far pairs of bodies are apart (m,), mm, below zero where they are in one another, and along which way (m, 3),
     from i to j: over their normals, then the squares of their edges, then of one edge with another (the separating axis
     theorem, from memory); pairs that are `enough` apart, or that no edge could part further, are not asked again."""
-    np = plates.np
-    gap, way = _over(np, corners, np.concatenate([ways[i, :1], ways[j, :1]], axis=1), i, j)
+    gap, way = _over(corners, np.concatenate([ways[i, :1], ways[j, :1]], axis=1), i, j)
 
-    def again(left: Any, axes: Any) -> None:
-        more, other = _over(np, corners, axes, i[left], j[left])
+    def again(left: Ranks, axes: Floats) -> None:
+        more, other = _over(corners, axes, i[left], j[left])
         better = more > gap[left]
         gap[left] = np.where(better, more, gap[left])
         way[left] = np.where(better[:, None], other, way[left])
@@ -107,7 +106,7 @@ def _apart(plates: Plates, corners: Any, ways: Any, i: Any, j: Any, enough: Any)
     return gap, way
 
 
-def _boxes_near(np: Any, lo: Any, hi: Any, near: float) -> tuple[Any, Any]:
+def _boxes_near(lo: Floats, hi: Floats, near: float) -> tuple[Ranks, Ranks]:
     """Pairs (i < j, in order) of boxes that are no further than `near` mm from one another: sorted along one axis, each
     against those that begin before it ends (sweep and prune: Baraff 1992), so that no table of all pairs is made."""
     order = np.argsort(lo[:, 0], kind="stable")
@@ -126,13 +125,12 @@ def _boxes_near(np: Any, lo: Any, hi: Any, near: float) -> tuple[Any, Any]:
 
 def _pairs(plates: Plates, frames: Sequence[Frame], near: Callable[[str, str], float]) -> list[_Pair]:
     """Bodies that are in one another, and bodies of two elements that come nearer than `near` says, mm."""
-    np = plates.np
     if len(plates.nodes) < 2:
         return []
     turns, origins = plates.placed(frames)
     corners, ways = plates.corners(turns, origins), plates.ways(turns)
     lo, hi = corners.min(axis=1), corners.max(axis=1)
-    ii, jj = _boxes_near(np, lo, hi, NEAR)
+    ii, jj = _boxes_near(lo, hi, NEAR)
     keep = ~(plates.joined[ii, jj] | plates.one_sheet[ii, jj])
     ii, jj = ii[keep], jj[keep]
     names = [plates.assembly.nodes[k].element for k in plates.nodes]
@@ -168,7 +166,6 @@ def _parting(
 ) -> tuple[float, tuple[float, float, float]]:
     """How far two elements as wholes are in one another, mm (below zero), along the way in which the least would part
     them: the axes of the faces they sit on. From a to b."""
-    np = plates.np
     turns, origins = plates.placed(frames)
     corners = plates.corners(turns, origins)
     ranks = [[k for k, n in enumerate(plates.nodes) if plates.assembly.nodes[n].element == e] for e in (a, b)]
