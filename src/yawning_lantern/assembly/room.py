@@ -56,6 +56,17 @@ class Room:
     intrudes: float = 0.0
     bound: str = "top"
 
+    def clear(self, axis: int) -> float:
+        """How much is free along an axis of the face (0 across, 1 up) for what stands square in its middle, mm.
+
+        Between four walls from one to the other; on other faces the side of the largest square about the middle: its
+        corner (a, a) reaches a·(|cos θ| + |sin θ|) towards a side at the angle θ.
+        """
+        if len(self.sides) == 4:
+            return sum(side.reach.value for side in self.sides[axis::2])
+        shares = ((s.reach.value, abs(math.cos(s.angle)) + abs(math.sin(s.angle))) for s in self.sides)
+        return 2 * min(reach / share for reach, share in shares)
+
     def turned(self, quarters: int) -> Room:
         """The same room as a guest sees it that is turned by so many quarter turns."""
         if quarters % 4 == 0:

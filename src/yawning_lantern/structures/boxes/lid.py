@@ -56,6 +56,11 @@ LEAST_TOP = 8.0
 """A smaller top has no room for its corner tabs, mm."""
 
 
+def lining_cut(caliper: float) -> float:
+    """What is cut off each end of an inner rim, so that it stands clear of its neighbours, mm."""
+    return max(MITRE, 2 * caliper)
+
+
 class Lid:
     """A cap that slips over walls."""
 
@@ -286,8 +291,9 @@ class Lid:
         rooms = {"top": top, "ceiling": face_room(w - less, d - less, t, e, ("top-width", "top-depth"), "lid ceiling")}
         for side, n in zip(SIDE_NAMES, ("depth", "width", "depth", "width"), strict=True):
             for face in ("outside", "inside"):
+                less = 2 * lining_cut(t) if face == "inside" and sizes["rim-kind"].value == "double" else 0.0
                 rooms[f"{side}-{face}"] = face_room(
-                    sizes[f"top-{n}"].length, r, t, e, (f"top-{n}", "rim"), f"{side} rim"
+                    sizes[f"top-{n}"].length - less, r, t, e, (f"top-{n}", "rim"), f"{side} rim"
                 )
         return rooms
 
@@ -295,7 +301,7 @@ class Lid:
         t, e = s.paper.caliper, s.element
         x = (0.0, r, 2 * r, 2 * r + w, 3 * r + w, 4 * r + w)
         y = (0.0, r, 2 * r, 2 * r + d, 3 * r + d, 4 * r + d)
-        cut = max(MITRE, 2 * t)  # each end of the inner rim stands clear of its neighbours
+        cut = lining_cut(t)
         panels = [
             Panel("top", "top", rectangle(x[2], y[2], x[3], y[3])),
             Panel("wall-right", "right rim", rectangle(x[3], y[2], x[4], y[3])),
@@ -393,8 +399,10 @@ class Lid:
         """The inside of a doubled rim is the front of its inner half, which lies the other way up."""
         side = mount.id.split("-")[0]
         (x, y), (ux, uy) = mount.origin, WALL_UP[side]
+        half = max(px for px, _ in mount.outline) - lining_cut(caliper)
         return replace(
             mount,
+            outline=centred(2 * half, rim),
             panel=f"lining-{side}",
             side=1,
             origin=(x + ux * rim, y + uy * rim),

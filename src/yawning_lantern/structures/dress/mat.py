@@ -75,7 +75,8 @@ class Mat:
             elif sheet is not None:
                 panel = Sized(sheet + 2 * border.length, "auto")
             elif situation.room is not None:
-                panel = Sized(situation.room.nominal[axis], "fill")
+                room = situation.room
+                panel = Sized(room.nominal[axis] if len(room.sides) == 4 else room.clear(axis), "fill")
             else:
                 panel = Sized(inches(4), "default")
             sizes[name] = panel

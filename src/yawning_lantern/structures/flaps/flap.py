@@ -119,7 +119,10 @@ class Flap(Lying):
         left = Root("tab", (along / 2, 2 * out), (1.0, 0.0), 1)
         right = Root("tab", (along / 2, out), (0.0, -1.0), 1)
         on = Attach("flap", "tab", (along / 2, 3 * out), (0.0, 1.0), -1, 0.0)
-        instances = [Instance("flap", piece.id, left), Instance("flap-2", piece.id, right, on)]
+        instances = [
+            Instance("flap", piece.id, left),
+            Instance("flap-2", piece.id, right, on, wraps=(("tab/flap", s.bulk_on("inside-2")),)),
+        ]
         mounts = []
         for name, up in (("flap", 1.0), ("flap-2", -1.0)):
             tail = "" if name == "flap" else "-2"

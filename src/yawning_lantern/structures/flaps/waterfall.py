@@ -174,7 +174,11 @@ class Waterfall(Lying):
             pieces.append(mat)
             instances += more
         free = (0.0, 0.0, w, max(sizes["flap-length"].length - sizes["tab"].length, 3.0))
-        mounts = [face_mount("base", "base, below the flaps", "base", base.panels[0], 1, t, shape=free)]
+        mounts = [
+            face_mount(
+                "base", "base, below the flaps", "base", base.panels[0], 1, t + 2 * self._mat(s, sizes), shape=free
+            )
+        ]
         gaps = [
             *stack.fits(s, (w, b), "base"),
             *told_contents(

@@ -24,9 +24,7 @@ ARC = 5  # straight pieces to a rounded corner
 
 def clear(room: Room, axis: int) -> float:
     """How much is free along an axis of a face (0 across, 1 up), mm."""
-    if len(room.sides) == 4:
-        return sum(side.reach.value for side in room.sides[axis::2])
-    return min(side.reach.value for side in room.sides) * 2 / 2**0.5
+    return room.clear(axis)
 
 
 def extent(s: Situation, name: str, axis: int, default: float, auto: float | None = None) -> Sized:

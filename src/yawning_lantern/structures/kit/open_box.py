@@ -136,11 +136,7 @@ class OpenBox:
         assert s.room is not None
         t = s.paper.caliper
         bulk = sum(self._bulk_side(s, side, "outside") for side in (("right", "left"), ("back", "front"))[axis])
-        if len(s.room.sides) == 4:
-            inside = sum(side.reach.value for side in s.room.sides[axis::2])
-        else:
-            inside = min(side.reach.value for side in s.room.sides) * 2 / 2**0.5
-        return down_to_cut(s, inside - t - bulk - 2 * s.lid_overhang() - PLAY, "fill")
+        return down_to_cut(s, s.room.clear(axis) - t - bulk - 2 * s.lid_overhang() - PLAY, "fill")
 
     def need(self, situation: Situation, sizes: Sizes) -> Need:
         """Its outside; dimensions nobody settled stay open while needs go up."""

@@ -174,7 +174,8 @@ class GateBag(PopUp):
         page, high = sizes["page-width"].length, sizes["page-height"].length
         w, h, g = (sizes[n].length for n in ("bag-width", "bag-height", "gusset"))
         card, bag = self.card(s, sizes), self._piece(s, sizes)
-        under = s.bulk_on("bag-front") + (t if sizes["seam"].value == "outside" else 0.0)
+        on_front = t + s.glue if sizes["seam"].value == "outside" else 0.0  # the seam's tab
+        under = s.bulk_on("bag-front") + on_front
         on = Attach("card", "page-right", (page + g / 2, high / 2), (1.0, 0.0), 1, t + s.glue + under)
         instances = [
             self.card_instance(sizes, card),
@@ -221,7 +222,7 @@ class GateBag(PopUp):
         ]
         mounts = [
             *self.card_mounts(s, sizes, card, list(rooms), page - g / 2 - h),
-            face_mount("bag-front", "front of the bag", "bag", bag.panel("front"), 1, t),
+            face_mount("bag-front", "front of the bag", "bag", bag.panel("front"), 1, t + 2 * on_front),
             face_mount("bag-back", "back of the bag", "bag", bag.panel("back"), 1, t),
         ]
         cords = (Ware(f"{s.name}, cord for a handle", 2, sizes["handle-cord"].length),)
