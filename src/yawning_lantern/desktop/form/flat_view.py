@@ -40,6 +40,13 @@ class Layout:
         return QPointF(self.left + x * self.scale, self.foot - y * self.scale)
 
 
+def _place_at(layout: Layout, flag: ScoreFlag, pixel: QPointF) -> float:
+    """Where a flag would be at a pixel, mm from its edge."""
+    if flag.axis == "x":
+        return (pixel.x() - layout.left) / layout.scale
+    return (layout.foot - pixel.y()) / layout.scale
+
+
 class FlatView(QWidget):
     """One piece of the selected part. Dragging a flag gives its parameter; arrow keys move the chosen flag a groove."""
 
@@ -317,11 +324,6 @@ class FlatView(QWidget):
 
     # -- dragging
 
-    def _at(self, piece: Piece, layout: Layout, flag: ScoreFlag, pixel: QPointF) -> float:
-        if flag.axis == "x":
-            return (pixel.x() - layout.left) / layout.scale
-        return (layout.foot - pixel.y()) / layout.scale
-
     def _under(self, pixel: QPointF) -> ScoreFlag | None:
         piece = self.piece()
         if piece is None:
@@ -337,7 +339,7 @@ class FlatView(QWidget):
         if flag is None or piece is None:
             return
         self._held, self._session.hand = flag, self
-        self._grip = self._at(piece, self.layout_of(piece), flag, event.position()) - flag.at
+        self._grip = _place_at(self.layout_of(piece), flag, event.position()) - flag.at
         self._gesture += 1
         self._chosen = piece.flags.index(flag)
         self.update()
@@ -349,7 +351,7 @@ class FlatView(QWidget):
                 Qt.CursorShape.SizeHorCursor if self._under(event.position()) else Qt.CursorShape.ArrowCursor
             )
             return
-        at = self._at(piece, self.layout_of(piece), self._held, event.position()) - self._grip
+        at = _place_at(self.layout_of(piece), self._held, event.position()) - self._grip
         self._move(self._held, at)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
