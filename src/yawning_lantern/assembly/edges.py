@@ -1,4 +1,7 @@
-"""The gaps between one guest and one host, from the Room and the Need alone."""
+"""The gaps between one guest and one host, from the Room and the Need alone.
+
+Both are convex and told by their reaches towards directions (the support function of a convex set): the gap towards a
+side of the room is its reach less the guest's support that way. So no family meets another, and any two give a gap."""
 
 from __future__ import annotations
 

@@ -44,7 +44,13 @@ _STAGES = 6
 
 
 class Study:
-    """All that follows from one design. Every stage is computed when first asked for, then kept."""
+    """All that follows from one design. Every stage is computed when first asked for, then kept.
+
+    Threads: a study is made and first asked by one thread at a time. The window makes it in its own thread or lets a
+    worker make it whole, and takes it over only when the worker is done; after that several threads may ask the same
+    study (the opening is looked for beside the window), since every stage gives the same and what is kept is only ever
+    added. A study that was `before` another is not asked for pictures any more: its newest tree goes over to the next.
+    """
 
     def __init__(
         self,

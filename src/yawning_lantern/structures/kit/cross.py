@@ -173,13 +173,18 @@ def _folds(cross: Cross, s: Situation, sizes: Sizes, names: tuple[str, ...]) -> 
     return folds
 
 
-def _flags(cross: Cross) -> tuple[ScoreFlag, ...]:
+def _depth_of(s: Situation, cross: Cross) -> str:
+    """The parameter that moves the depth of the base: that of its width, while nobody told it apart."""
+    return "base-depth" if "base-depth" in s.given or cross.depth != cross.width else "base"
+
+
+def _flags(s: Situation, cross: Cross) -> tuple[ScoreFlag, ...]:
     h = cross.wall
     return (
         ScoreFlag("x", h, "wall", 1.0),
         ScoreFlag("x", h + cross.width, "base", 1.0),
         ScoreFlag("y", h, "wall", 1.0),
-        ScoreFlag("y", h + cross.depth, "base" if cross.depth == cross.width else "base-depth", 1.0),
+        ScoreFlag("y", h + cross.depth, _depth_of(s, cross), 1.0),
     )
 
 
@@ -188,7 +193,7 @@ def _whole(s: Situation, sizes: Sizes, cross: Cross) -> tuple[list[Piece], list[
         panels = cross.square()
         names: tuple[str, ...] = SIDE_NAMES
         middle = (cross.wall + cross.width / 2, cross.wall + cross.depth / 2)
-        flags = _flags(cross)
+        flags = _flags(s, cross)
     else:
         panels, angles = cross.star()
         names = tuple(str(k + 1) for k in range(len(angles)))
@@ -217,7 +222,7 @@ def _pieced(s: Situation, sizes: Sizes, cross: Cross) -> tuple[list[Piece], list
         if p.name.removeprefix("wall-") not in joined
     ]
     middle = (left + w / 2, h + d / 2)
-    flags = [ScoreFlag("y", h, "wall", 1.0), ScoreFlag("y", h + d, "base" if d == w else "base-depth", 1.0)]
+    flags = [ScoreFlag("y", h, "wall", 1.0), ScoreFlag("y", h + d, _depth_of(s, cross), 1.0)]
     if len(joined) == 1:
         flags.append(ScoreFlag("x", left + w, "base", 1.0))
     kept = tuple(name for name in SIDE_NAMES if name not in joined)
