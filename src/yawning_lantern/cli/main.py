@@ -13,6 +13,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from yawning_lantern import __version__
+from yawning_lantern.cli.cutting import sheets_arguments, tell_sheets
 from yawning_lantern.cli.designs import design_arguments, family_arguments
 from yawning_lantern.cli.editing import edit_design, editing_arguments, new_design
 from yawning_lantern.cli.planning import tell_families, tell_opening, tell_plan
@@ -38,6 +39,9 @@ def _parser() -> argparse.ArgumentParser:
     planning.add_argument("--paper", choices=tuple(PAPERS), default="letter", help="paper for the templates")
     planning.add_argument("--csv", type=Path, metavar="OUT", help="write the cut list")
     planning.set_defaults(deed=tell_plan)
+    cutting = commands.add_parser("sheets", help="on which sheets it is cut, edge to edge, and in which order")
+    sheets_arguments(cutting)
+    cutting.set_defaults(deed=tell_sheets)
     moving = commands.add_parser("opening", help="find the order a design opens in, and what meets on the way")
     design_arguments(moving)
     moving.add_argument("--strip", type=Path, metavar="OUT", help="write a strip of pictures, .pdf or .svg")

@@ -3,8 +3,8 @@
 Poses are taken close together. Between two of them a pair of sheets is clear where one direction parts them in both:
 the corners go straight from one to the other but for the bend of their path, which is told from three poses and left
 as a margin. Where no direction does, the stretch is cut in eight, down to less than a sheet's thickness. So nothing
-tunnels. Directions are those of the separating axis theorem (Gottschalk, Lin and Manocha 1996, from memory); cutting where
-nothing parts is conservative advancement (Mirtich 1996, from memory) with many pairs at once instead of one."""
+tunnels. Directions are those of the separating axis theorem (Gottschalk, Lin and Manocha 1996, from memory); cutting
+where nothing parts is conservative advancement (Mirtich 1996, from memory) with many pairs at once instead of one."""
 
 from __future__ import annotations
 

@@ -69,7 +69,11 @@ def _sheet(raw: dict[str, Any]) -> SheetFormat:
 
 def _tool(raw: dict[str, Any]) -> Tool:
     grid = inches(float(Fraction(raw["grid_in"]))) if "grid_in" in raw else float(raw["grid_mm"])
-    return Tool(raw["id"], raw["name"], raw["kind"], grid, float(raw.get("offset_mm", 0.0)))
+    longest = inches(float(raw["longest_in"])) if "longest_in" in raw else raw.get("longest_mm")
+    return Tool(
+        raw["id"], raw["name"], raw["kind"], grid, float(raw.get("offset_mm", 0.0)),
+        None if longest is None else float(longest), float(raw.get("kerf_mm", 0.0)),
+    )  # fmt: skip
 
 
 @lru_cache(maxsize=1)

@@ -71,7 +71,8 @@ class Adhesive:
 class Tool:
     """A scoring board, trimmer or ruler. A mark m on it lies at `offset + m` on the paper; marks are `grid` apart, mm.
 
-    `kind` is what it does: score or cut.
+    `kind` is what it does: score or cut. `longest` is the longest line it makes, mm (None: any), `kerf` what its blade
+    takes away, mm.
     """
 
     id: str
@@ -79,3 +80,5 @@ class Tool:
     kind: Literal["score", "cut"]
     grid: float
     offset: float = 0.0
+    longest: float | None = None
+    kerf: float = 0.0

@@ -1,0 +1,91 @@
+"""A sheet cut edge to edge: a tree of cuts, each right across what lies before the maker.
+
+Lengths are whole numbers of some small unit, so that what fits exactly is known exactly. A blade that takes a kerf is
+told by adding the kerf to every piece and to the sheet: what is left between two pieces is then the blade's."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import NamedTuple
+
+
+@dataclass(frozen=True, slots=True)
+class Want:
+    """A rectangle that is wanted: size in units (kerf included), how often, and whether it may be turned."""
+
+    name: str
+    width: int
+    height: int
+    count: int = 1
+    may_turn: bool = True
+
+    @property
+    def ways(self) -> frozenset[tuple[int, int]]:
+        """Its size, one or both ways round."""
+        upright = (self.width, self.height)
+        return frozenset((upright, upright[::-1]) if self.may_turn else (upright,))
+
+
+class Node(NamedTuple):
+    """A part of a sheet, `width` by `height`: a piece (rank of its want) that fills it, nothing (−1), or two parts.
+
+    `axis` 0: cut upright, `low` is the left part; 1: cut level, `low` is the lower part. `held` pieces are in it, of
+    `area` in all.
+    """
+
+    width: int
+    height: int
+    piece: int = -1
+    turned: bool = False
+    axis: int = 0
+    low: Node | None = None
+    high: Node | None = None
+    held: int = 0
+    area: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class Spot:
+    """A piece or a left part (−1) where it lies on its sheet, units from the lower left."""
+
+    piece: int
+    x: int
+    y: int
+    width: int
+    height: int
+    turned: bool = False
+
+
+def empty(width: int, height: int) -> Node:
+    """A part with nothing in it yet."""
+    return Node(width, height)
+
+
+def split(width: int, height: int, axis: int, low: Node, high: Node) -> Node:
+    """Two parts beside (axis 0) or above one another (axis 1)."""
+    return Node(width, height, -1, False, axis, low, high, low.held + high.held, low.area + high.area)
+
+
+def spots(node: Node, x: int = 0, y: int = 0) -> Iterator[Spot]:
+    """Every piece and every left part of a sheet, where it lies."""
+    if node.low is None or node.high is None:
+        if node.width > 0 and node.height > 0:
+            yield Spot(node.piece, x, y, node.width, node.height, node.turned)
+        return
+    yield from spots(node.low, x, y)
+    if node.axis == 0:
+        yield from spots(node.high, x + node.low.width, y)
+    else:
+        yield from spots(node.high, x, y + node.low.height)
+
+
+def pieces_of(node: Node) -> Iterator[int]:
+    """The pieces in a part, by rank, each as often as it is there."""
+    todo = [node]
+    while todo:
+        one = todo.pop()
+        if one.piece >= 0:
+            yield one.piece
+        if one.low is not None and one.high is not None and one.held:
+            todo += (one.high, one.low)

@@ -1,0 +1,180 @@
+"""As few sheets as can be found: greedy passes, then the emptiest sheet is dropped and its pieces find room in the
+others, part after part opened and filled anew.
+
+The same wants give the same sheets: chance is seeded, and the limit is a number of moves; time only cuts it short."""
+
+from __future__ import annotations
+
+import random
+import time
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from yawning_lantern.sheets.fill import Filler
+from yawning_lantern.sheets.layout import Node, Want, pieces_of, split
+
+LEAST, MOST = 3, 12
+"""Pieces in a region that is opened."""
+STUCK, WEIGH = 40, 1.2
+RESTART = 1000
+POWERS = (1.2, 1.5, 2.0)
+
+
+@dataclass(frozen=True, slots=True)
+class Found:
+    """Sheets filled with all that was wanted, and how many moves it took."""
+
+    sheets: tuple[Node, ...]
+    moves: int
+
+
+def greedy(filler: Filler, size: tuple[int, int], items: Sequence[int], power: float, rng: random.Random, noise: float
+) -> list[Node]:  # fmt: skip
+    """Sheet after sheet filled with the largest that still fits. Raises ValueError where a piece fits no sheet."""
+    left = filler.order(items, rng, noise)
+    sheets = []
+    while left:
+        (sheet,), over = filler.fill([size], left, power, 4)
+        if len(over) == len(left):
+            raise ValueError(filler.wants[left[0]].name)
+        sheets.append(sheet)
+        left = over
+    return sheets
+
+
+def find_sheets(
+    wants: Sequence[Want], size: tuple[int, int], *, bound: int = 0, moves: int = 6000, seconds: float = 1.0,
+    longest: int = 0, seed: int = 1, better: Callable[[Sequence[Node]], bool] | None = None,
+) -> Found:  # fmt: skip
+    """As few sheets of one size as can be found for some wants.
+
+    `bound` is a proven least: there it stops. `better` is told every better layout and answers whether to go on.
+    Raises ValueError with the name of a piece that fits no sheet.
+    """
+    rng = random.Random(seed)
+    until = time.monotonic() + seconds
+    filler = Filler(wants, longest)
+    items = [k for k, want in enumerate(wants) for _ in range(want.count)]
+    if not items:
+        return Found((), 0)
+    best: list[Node] = []
+    for power in POWERS:
+        for noise in (0.0, 0.15, 0.4, 0.8):
+            sheets = greedy(filler, size, items, power, rng, noise)
+            if not best or len(sheets) < len(best):
+                best = sheets
+    done = 0
+    while len(best) > max(bound, 1) and done < moves and time.monotonic() < until:
+        if better is not None and not better(best):
+            break
+        searcher = _Searcher(filler, size, best, rng)
+        taken, answer = searcher.run(moves - done, until)
+        done += taken
+        if answer is None:
+            break
+        best = answer
+    if better is not None:
+        better(best)
+    return Found(tuple(best), done)
+
+
+class _Searcher:
+    """Looks for one sheet less than there are."""
+
+    def __init__(self, filler: Filler, size: tuple[int, int], start: Sequence[Node], rng: random.Random) -> None:
+        self.filler, self.size, self.rng = filler, size, rng
+        self.start = list(start)
+
+    def _begin(self) -> tuple[list[Node], list[int]]:
+        """All but the emptiest sheet (or, later, any of the emptier ones), and what was on it."""
+        order = sorted(range(len(self.start)), key=lambda k: self.start[k].area)
+        gone = order[min(int(self.rng.random() ** 2 * len(order)), len(order) - 1)]
+        return [s for k, s in enumerate(self.start) if k != gone], list(pieces_of(self.start[gone]))
+
+    def run(self, moves: int, until: float) -> tuple[int, list[Node] | None]:
+        """Moves made, and sheets that hold all, or None."""
+        rng, filler, areas = self.rng, self.filler, self.filler.areas
+        order = sorted(range(len(self.start)), key=lambda k: self.start[k].area)
+        sheets = [s for k, s in enumerate(self.start) if k != order[0]]
+        loose = list(pieces_of(self.start[order[0]]))
+        weight = [1.0] * len(filler.wants)
+        now = sum(weight[i] * areas[i] for i in loose)
+        least, still, made = now, 0, 0
+        whole = self.size[0] * self.size[1]
+        while made < moves:
+            if made % 16 == 0 and time.monotonic() > until:
+                break
+            if made and made % RESTART == 0:
+                sheets, loose = self._begin()
+                weight = [1.0] * len(filler.wants)
+                now = least = sum(areas[i] for i in loose)
+            made += 1
+            paths, parts, held = self._opened(sheets)
+            tried = filler.order([*held, *loose], rng, rng.choice((0.05, 0.3, 0.8)))
+            if rng.random() < 0.5:  # what is loose goes first
+                first = set(loose)
+                tried.sort(key=lambda i: i not in first)
+            filled, over = filler.fill(parts, tried, rng.choice(POWERS), rng.choice((2, 3, 4)))
+            then = sum(weight[i] * areas[i] for i in over)
+            if then <= now + 0.002 * whole * rng.random():
+                for path, part in zip(paths, filled, strict=True):
+                    sheets[path[0]] = _replaced(sheets[path[0]], path[1], part)
+                loose, now = over, then
+                if not loose:
+                    return made, sheets
+            if now < least - 1e-9:
+                least, still = now, 0
+            else:
+                still += 1
+            if still >= STUCK:
+                still = 0
+                for i in set(loose):
+                    weight[i] *= WEIGH
+                now = least = sum(weight[i] * areas[i] for i in loose)
+        return made, None
+
+    def _opened(
+        self, sheets: Sequence[Node]
+    ) -> tuple[list[tuple[int, tuple[int, ...]]], list[tuple[int, int]], list[int]]:
+        """Where the opened parts are (sheet, way down), their sizes, and the pieces that were in them: whole sheets, or
+        a region of one or two."""
+        rng = self.rng
+        count = len(sheets)
+        if rng.random() < 0.55:
+            chosen = rng.sample(range(count), min(count, rng.choice((1, 1, 2, 2, 3))))
+            return (
+                [(k, ()) for k in chosen],
+                [self.size] * len(chosen),
+                [i for k in chosen for i in pieces_of(sheets[k])],
+            )
+        paths, sizes, held = [], [], []
+        for k in rng.sample(range(count), min(count, rng.choice((1, 2, 2)))):
+            path, part = self._region(sheets[k])
+            paths.append((k, path))
+            sizes.append((part.width, part.height))
+            held += list(pieces_of(part))
+        return paths, sizes, held
+
+    def _region(self, node: Node) -> tuple[tuple[int, ...], Node]:
+        """A part with some pieces, found by walking down."""
+        rng, path = self.rng, []
+        while node.low is not None and node.high is not None:
+            if node.held <= MOST and rng.random() < 0.4:
+                break
+            ways = [k for k, part in enumerate((node.low, node.high)) if part.held >= LEAST]
+            if not ways:
+                break
+            way = rng.choice(ways)
+            path.append(way)
+            node = node.high if way else node.low
+        return tuple(path), node
+
+
+def _replaced(node: Node, path: tuple[int, ...], part: Node) -> Node:
+    """A tree with another part at the end of a way down."""
+    if not path:
+        return part
+    assert node.low is not None and node.high is not None
+    if path[0]:
+        return split(node.width, node.height, node.axis, node.low, _replaced(node.high, path[1:], part))
+    return split(node.width, node.height, node.axis, _replaced(node.low, path[1:], part), node.high)
