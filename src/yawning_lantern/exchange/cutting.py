@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
-from yawning_lantern.errors import ParameterError
+from yawning_lantern.errors import DesignFileError, ParameterError
 from yawning_lantern.exchange.shapes import FOOT, MARGIN, Label, Page, Stroke
 from yawning_lantern.measure import MM_PER_INCH, Units, format_length, format_size, parse_length
 from yawning_lantern.sheets import Cut, Plan, Rectangle, SheetPlan

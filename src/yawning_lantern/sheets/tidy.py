@@ -30,6 +30,8 @@ def _with_strip(filler: Filler, sheet: Node, rng: random.Random) -> Node:
     items = list(pieces_of(sheet))
     best, width, height = sheet, sheet.width, sheet.height
     for upright in (True, False):
+        if filler.longest and (height if upright else width) > filler.longest:
+            continue
         low, high = 0, width if upright else height
         while high - low > max(1, (width if upright else height) // 96):
             strip = (low + high) // 2
