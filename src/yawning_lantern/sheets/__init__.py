@@ -1,5 +1,6 @@
 """Sheets cut edge to edge: what is wanted laid on as few of them as can be, with the cuts in order and a proof."""
 
+from yawning_lantern.sheets.drawn import CutLine, cut_lines
 from yawning_lantern.sheets.plan import (
     Board,
     Cut,
@@ -16,6 +17,7 @@ from yawning_lantern.sheets.plan import (
 __all__ = [
     "Board",
     "Cut",
+    "CutLine",
     "Effort",
     "Left",
     "Placed",
@@ -23,5 +25,6 @@ __all__ = [
     "Rectangle",
     "SheetPlan",
     "Trimmer",
+    "cut_lines",
     "plan_sheets",
 ]

@@ -9,12 +9,12 @@ pieces over the worth of the best pattern is a proof by itself (Farley 1990, fro
 from __future__ import annotations
 
 import math
-import time
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 
 from yawning_lantern.arrays import Floats, np
 from yawning_lantern.on_use import load
 from yawning_lantern.sheets.layout import Node, Want, pieces_of
+from yawning_lantern.sheets.patience import Patience
 
 _SLACK = 1e-9
 FINEST = 400
@@ -130,7 +130,12 @@ def _pattern(worth: Floats, values: Floats, wants: Sequence[Want], size: tuple[i
 
 
 def pattern_bound(
-    wants: Sequence[Want], size: tuple[int, int], sheets: Sequence[Node], goal: int, seconds: float
+    wants: Sequence[Want],
+    size: tuple[int, int],
+    sheets: Sequence[Node],
+    goal: int,
+    seconds: float,
+    enough: Callable[[], bool] | None = None,
 ) -> int:
     """The best proof by patterns within some time: it stops where it reaches the `goal`, sheets that were found.
 
@@ -141,7 +146,7 @@ def pattern_bound(
     wants = [Want(w.name, w.width // step, w.height // step, w.count, w.may_turn) for w in wants]
     if not wants or max(size) > FINEST:
         return 0
-    until = time.monotonic() + seconds
+    patience = Patience(seconds, enough)
     solve = load("scipy.optimize").linprog
     demand = np.array([w.count for w in wants], dtype=float)
     columns = []
@@ -152,7 +157,7 @@ def pattern_bound(
         columns.append(counts)
     columns += [[int(k == j) for k in range(len(wants))] for j in range(len(wants))]
     best = 0.0
-    while time.monotonic() < until:
+    while not patience.is_over:
         matrix = np.array(columns, dtype=float).T
         answer = solve(np.ones(len(columns)), A_ub=-matrix, b_ub=-demand, method="highs")
         if answer.status != 0:

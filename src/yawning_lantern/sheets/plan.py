@@ -143,6 +143,14 @@ class Effort:
     together: bool = False
 
 
+@dataclass(frozen=True, slots=True)
+class _Asked:
+    """Who waits for an answer: whom to tell of fewer sheets, and whom to ask whether to stop."""
+
+    better: Callable[[int], None] | None
+    enough: Callable[[], bool] | None
+
+
 class _Units:
     """Lengths of one stock as whole numbers."""
 
@@ -175,11 +183,13 @@ class _Units:
 
 def plan_sheets(
     rectangles: Iterable[Rectangle], boards: Sequence[Board], trimmer: Trimmer = Trimmer(), effort: Effort = Effort(),
-    better: Callable[[int], bool] | None = None,
+    better: Callable[[int], None] | None = None,
+    enough: Callable[[], bool] | None = None,
 ) -> Plan:  # fmt: skip
     """Sheets for all that is wanted, stock by stock.
 
-    `better` is told the number of sheets whenever fewer are found and answers whether to go on.
+    `better` is told the number of sheets of a stock whenever fewer are found; `enough` is asked now and then whether
+    the best so far will do.
 
     Raises:
         ParameterError: a piece fits no sheet of its stock, or there is none of that stock.
@@ -193,7 +203,7 @@ def plan_sheets(
     bound = settings = 0
     for stock, wanted in by_stock.items():
         own = [board for board in boards if board.stock == stock]
-        part = _of_one_stock(wanted, own, trimmer, effort, better)
+        part = _of_one_stock(wanted, own, trimmer, effort, _Asked(better, enough))
         order += [(len(sheets) + k, rank) for k, rank in part.order]
         sheets += [_named(sheet, len(sheets) + k + 1) for k, sheet in enumerate(part.sheets)]
         bound += part.bound
@@ -208,7 +218,7 @@ def _named(sheet: SheetPlan, number: int) -> SheetPlan:
 
 def _of_one_stock(
     wanted: Sequence[Rectangle], boards: Sequence[Board], trimmer: Trimmer, effort: Effort,
-    better: Callable[[int], bool] | None,
+    asked_by: _Asked,
 ) -> Plan:  # fmt: skip
     whole = next((board for board in boards if not board.kept), None)
     if whole is None:
@@ -230,11 +240,11 @@ def _of_one_stock(
     from_kept, rest = _from_kept(filler, kept, units, effort.seed)
     counts = [rest.count(k) for k in range(len(wants))]
     left = [replace(want, count=n) for want, n in zip(wants, counts, strict=True)]
-    nodes, bound = _fewest(left, size, longest, effort, better) if rest else ((), 0)
+    nodes, bound = _fewest(left, size, longest, effort, asked_by) if rest else ((), 0)
     if nodes:
         nodes = tidied(
             Filler(left, longest), nodes, together=effort.together, moves=min(60, effort.moves),
-            seconds=effort.seconds, seed=effort.seed,
+            seconds=effort.seconds, seed=effort.seed, enough=asked_by.enough,
         )  # fmt: skip
     if from_kept:  # other pieces might go on the off-cuts: what they could take at the most is all that is proven
         taken = sum(units.down(b.width) * units.down(b.height) for b in kept)
@@ -265,7 +275,7 @@ def _from_kept(
 
 
 def _fewest(
-    wants: Sequence[Want], size: tuple[int, int], longest: int, effort: Effort, better: Callable[[int], bool] | None
+    wants: Sequence[Want], size: tuple[int, int], longest: int, effort: Effort, asked_by: _Asked
 ) -> tuple[tuple[Node, ...], int]:
     """Whole sheets for some wants, and how many there must be."""
     pieces = sum(want.count for want in wants)
@@ -277,12 +287,9 @@ def _fewest(
             return exact, len(exact)
     bound = max(area_bound(asked, size), function_bound(asked, size))
 
-    def tell(nodes: Sequence[Node]) -> bool:
-        return better(len(nodes)) if better is not None else True
-
     found = find_sheets(
         wants, size, bound=bound, moves=effort.moves, seconds=effort.seconds, longest=longest, seed=effort.seed,
-        better=tell,
+        better=asked_by.better, enough=asked_by.enough,
     )  # fmt: skip
     if len(found.sheets) > bound and effort.proof > 0:
         bound = max(

@@ -6,12 +6,12 @@ The same wants give the same sheets: chance is seeded, and the limit is a number
 from __future__ import annotations
 
 import random
-import time
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from yawning_lantern.sheets.fill import Filler
 from yawning_lantern.sheets.layout import Node, Want, pieces_of, split
+from yawning_lantern.sheets.patience import Patience
 
 LEAST, MOST = 3, 12
 """Pieces in a region that is opened."""
@@ -44,15 +44,17 @@ def greedy(filler: Filler, size: tuple[int, int], items: Sequence[int], power: f
 
 def find_sheets(
     wants: Sequence[Want], size: tuple[int, int], *, bound: int = 0, moves: int = 6000, seconds: float = 1.0,
-    longest: int = 0, seed: int = 1, better: Callable[[Sequence[Node]], bool] | None = None,
+    longest: int = 0, seed: int = 1, better: Callable[[int], None] | None = None,
+    enough: Callable[[], bool] | None = None,
 ) -> Found:  # fmt: skip
     """As few sheets of one size as can be found for some wants.
 
-    `bound` is a proven least: there it stops. `better` is told every better layout and answers whether to go on.
+    `bound` is a proven least: there it stops. `better` is told how many there are whenever
+    fewer are found; `enough` is asked now and then whether to stop.
     Raises ValueError with the name of a piece that fits no sheet.
     """
     rng = random.Random(seed)
-    until = time.monotonic() + seconds
+    patience = Patience(seconds, enough)
     filler = Filler(wants, longest)
     items = [k for k, want in enumerate(wants) for _ in range(want.count)]
     if not items:
@@ -64,17 +66,15 @@ def find_sheets(
             if not best or len(sheets) < len(best):
                 best = sheets
     done = 0
-    while len(best) > max(bound, 1) and done < moves and time.monotonic() < until:
-        if better is not None and not better(best):
-            break
+    while len(best) > max(bound, 1) and done < moves and not patience.is_over:
+        if better is not None:
+            better(len(best))
         searcher = _Searcher(filler, size, best, rng)
-        taken, answer = searcher.run(moves - done, until)
+        taken, answer = searcher.run(moves - done, patience)
         done += taken
         if answer is None:
             break
         best = answer
-    if better is not None:
-        better(best)
     return Found(tuple(best), done)
 
 
@@ -91,7 +91,7 @@ class _Searcher:
         gone = order[min(int(self.rng.random() ** 2 * len(order)), len(order) - 1)]
         return [s for k, s in enumerate(self.start) if k != gone], list(pieces_of(self.start[gone]))
 
-    def run(self, moves: int, until: float) -> tuple[int, list[Node] | None]:
+    def run(self, moves: int, patience: Patience) -> tuple[int, list[Node] | None]:
         """Moves made, and sheets that hold all, or None."""
         rng, filler, areas = self.rng, self.filler, self.filler.areas
         order = sorted(range(len(self.start)), key=lambda k: self.start[k].area)
@@ -102,7 +102,7 @@ class _Searcher:
         least, still, made = now, 0, 0
         whole = self.size[0] * self.size[1]
         while made < moves:
-            if made % 16 == 0 and time.monotonic() > until:
+            if made % 16 == 0 and patience.is_over:
                 break
             if made and made % RESTART == 0:
                 sheets, loose = self._begin()

@@ -6,12 +6,12 @@ no more settings and leaves no smaller a part, and something is gained."""
 from __future__ import annotations
 
 import random
-import time
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from yawning_lantern.sheets.cuts import in_order
 from yawning_lantern.sheets.fill import Filler
 from yawning_lantern.sheets.layout import Node, pieces_of, split
+from yawning_lantern.sheets.patience import Patience
 
 POWERS = (1.2, 1.5, 2.0, 3.0)
 
@@ -56,16 +56,17 @@ def _with_strip(filler: Filler, sheet: Node, rng: random.Random) -> Node:
 def tidied(
     filler: Filler, sheets: Sequence[Node], *, together: bool = False, moves: int = 60, seconds: float = 0.5,
     seed: int = 1,
+    enough: Callable[[], bool] | None = None,
 ) -> tuple[Node, ...]:  # fmt: skip
     """The same pieces on the same sheets with larger parts left and fewer settings; of all sheets `together`, or of
     each by itself. `moves` are for each sheet."""
     rng = random.Random(seed)
-    until = time.monotonic() + seconds
+    patience = Patience(seconds, enough)
     best = [_with_strip(filler, sheet, rng) for sheet in sheets]
     left = [largest_left(sheet) for sheet in best]
     settings = [in_order(best if together else [sheet], 1).settings for sheet in best]
     for turn in range(moves * len(best)):
-        if time.monotonic() > until:
+        if patience.is_over:
             break
         k = turn % len(best)
         path, part = _region(best[k], rng)

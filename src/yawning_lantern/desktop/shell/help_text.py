@@ -48,6 +48,15 @@ _PAGES = {
             "Drag a name up or down to try another order. “Try to break it” sweeps again with a margin.",
         ), (("Lanes", "left and right step, space plays, Home and End go to shut and open; drag along them to scrub"),),
     ),
+    "sheets": (
+        "Sheets", (
+            "What is cut from which sheet: pieces as they lie, the cuts in the order made. Choose a sheet to see its "
+            "cuts numbered and listed with the fence's settings; choose a piece to choose its part.",
+            "“It cannot be done with fewer” is proven; else the least that is proven is told beside what was found.",
+            "“One setting” plans for all sheets on the table, with the fence set as seldom as can be. More copies "
+            "share sheets: the bars show how many each number takes.",
+        ), (("Sheets", "arrow keys choose a sheet"),),
+    ),
 }  # fmt: skip
 _STEPS = (
     "Begin on <b>Idea</b>.", "Shape it on <b>Form</b>.", "See on <b>Opening</b> that it opens.",

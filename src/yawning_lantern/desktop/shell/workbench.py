@@ -14,6 +14,7 @@ from yawning_lantern.desktop.shared.notice import Notice
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.thumbs import Thumbs
 from yawning_lantern.desktop.shared.voice import Voice
+from yawning_lantern.desktop.sheets.page import SheetsPage
 from yawning_lantern.desktop.shell.commands import Command
 from yawning_lantern.desktop.shell.editing import Editing
 from yawning_lantern.desktop.shell.exports import Exports
@@ -49,7 +50,10 @@ class Workbench(QObject):
         self.stock = StockPage(self.session)
         self.form = FormPage(self.session, self.thumbs, lambda: self.show_page("form"))
         self.opening = OpeningPage(self.session)
-        self.pages = {"idea": self.idea, "stock": self.stock, "form": self.form, "opening": self.opening}
+        self.sheets = SheetsPage(self.session)
+        self.pages = {
+            "idea": self.idea, "stock": self.stock, "form": self.form, "opening": self.opening, "sheets": self.sheets,
+        }  # fmt: skip
         for page in self.pages.values():
             window.stack.addWidget(page)
         commit = self.form.measures.commit_typed
@@ -103,10 +107,16 @@ class Workbench(QObject):
         def may(page: str) -> Callable[[], bool]:
             return lambda: page == "idea" or self.session.is_open
 
-        return tuple(
-            Command(f"page_{page}", "&Go", f"&{words}", to(page), f"Alt+{n}", may(page), about=f"The page {words}")
-            for n, (page, words) in enumerate(PAGES, 1)
-        )
+        letters: list[str] = []
+        found = []
+        for n, (page, words) in enumerate(PAGES, 1):
+            at = next(k for k, letter in enumerate(words.lower()) if letter not in letters)
+            letters.append(words[at].lower())
+            marked = f"{words[:at]}&{words[at:]}"
+            found.append(
+                Command(f"page_{page}", "&Go", marked, to(page), f"Alt+{n}", may(page), about=f"The page {words}")
+            )
+        return tuple(found)
 
     def _known_opening(self, study: Study) -> Opening | None:
         known = self.opening.work.found
@@ -149,7 +159,16 @@ class Workbench(QObject):
     def is_idle(self) -> bool:
         """Whether nothing is being worked out."""
         form = self.form
-        parts = (self.session, form.fits, form.flat.sides, form.advice, self.idea, self.opening, self.writer)
+        parts = (
+            self.session,
+            form.fits,
+            form.flat.sides,
+            form.advice,
+            self.idea,
+            self.opening,
+            self.sheets,
+            self.writer,
+        )
         return all(one.is_idle for one in parts)
 
     def refresh(self) -> None:
@@ -173,7 +192,7 @@ class Workbench(QObject):
     def dress(self) -> None:
         """Give every page the program's theme."""
         theme = self.window.program.theme
-        for page in (self.form, self.opening, self.idea, self.thumbs):
+        for page in (self.form, self.opening, self.sheets, self.idea, self.thumbs):
             page.set_theme(theme)
         self.window.band.theme = theme
         self.window.band.update()
@@ -200,6 +219,7 @@ class Workbench(QObject):
     def close(self) -> None:
         """The window goes: keep the switches, end well."""
         self.opening.work.stop()
+        self.sheets.work.stop()
         for one in (self.form.fits, self.form.advice, self.form.flat.sides, self.thumbs, self.idea):
             one.stop()
         self.writer.finish()

@@ -1,0 +1,1 @@
+"""The Sheets page: what is cut from which sheet, in which order."""

@@ -1,0 +1,275 @@
+"""The Sheets page: sheets as they are cut, the cuts of the chosen one, what must be bought, and how copies share."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QRectF, QSize, Qt
+from PySide6.QtGui import QPainter, QPaintEvent, QPen, QShowEvent
+from PySide6.QtWidgets import (
+    QButtonGroup,
+    QHBoxLayout,
+    QLabel,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QScrollArea,
+    QSizePolicy,
+    QSpinBox,
+    QSplitter,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from yawning_lantern.desktop.shared.cards import card, heading
+from yawning_lantern.desktop.shared.session import Session
+from yawning_lantern.desktop.shared.spoken import GRAPHIC
+from yawning_lantern.desktop.shared.theme import DAY, Theme
+from yawning_lantern.desktop.sheets.view import SheetsView
+from yawning_lantern.desktop.sheets.work import MOST_COPIES, SheetsWork
+from yawning_lantern.exchange.cutting import cut_words, summary, to_buy
+from yawning_lantern.exchange.plan import to_buy as bought
+from yawning_lantern.measure import format_length
+from yawning_lantern.study import Study
+from yawning_lantern.study.wanted import trimmer_of
+
+
+class CopiesView(QWidget):
+    """How many sheets so many copies take: a bar for each number of copies, the sheets over it."""
+
+    spoken_role = GRAPHIC
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.theme: Theme = DAY
+        self.counts: tuple[int, ...] = ()
+        self.copies = 1
+        self.setAccessibleName("Sheets for so many copies")
+
+    def sizeHint(self) -> QSize:
+        return QSize(220, 96)
+
+    def show_counts(self, counts: tuple[int, ...], copies: int) -> None:
+        """Show other counts; one number of copies is the chosen one."""
+        self.counts, self.copies = counts, copies
+        told = ", ".join(f"{k} take {n}" for k, n in enumerate(counts, 1))
+        self.setAccessibleDescription(f"Sheets by copies: {told}." if told else "")
+        self.setMinimumHeight(96 if counts else 0)
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        t = self.theme
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if not self.counts:
+            return
+        line = painter.fontMetrics().height()
+        wide, most = self.width() / len(self.counts), max(self.counts)
+        room = self.height() - 2 * line - 6
+        for k, count in enumerate(self.counts, 1):
+            tall = max(2.0, room * count / most)
+            left = (k - 1) * wide
+            bar = QRectF(left + wide * 0.2, line + 2 + room - tall, wide * 0.6, tall)
+            here = k == self.copies
+            painter.setPen(QPen(t.colour("lamp" if here else "line"), 1))
+            painter.setBrush(t.colour("lamp" if here else "fence"))
+            painter.drawRect(bar)
+            painter.setPen(t.colour("ink"))
+            over = QRectF(left, bar.top() - line - 1, wide, line)
+            painter.drawText(over, Qt.AlignmentFlag.AlignCenter, str(count))
+            painter.setPen(t.colour("faint"))
+            painter.drawText(QRectF(left, self.height() - line - 2, wide, line), Qt.AlignmentFlag.AlignCenter, f"{k}×")
+
+
+class SheetsPage(QWidget):
+    """Which sheets, which cuts, what to buy."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session = session
+        self.work = SheetsWork(session, self)
+        self.view = SheetsView()
+        self.summary = QLabel("")
+        self.summary.setObjectName("title")
+        self.note = QLabel("")
+        self.note.setObjectName("faint")
+        self.note.setWordWrap(True)
+        self.note.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self.copies = QSpinBox()
+        self.copies.setRange(1, MOST_COPIES)
+        self.copies.setSuffix(" ×")
+        self.copies.setAccessibleName("Copies of the whole design")
+        self.copies.setToolTip("So many copies of the whole design")
+        self.copies.valueChanged.connect(self.look)
+        self.enough = QPushButton("That will do")
+        self.enough.setToolTip("Stop looking for fewer sheets")
+        self.enough.clicked.connect(self.work.give_up)
+        self.cuts = QListWidget()
+        self.cuts.setWordWrap(True)
+        self.cuts.setAccessibleName("Cuts of the chosen sheet, in the order made")
+        self.buy = QListWidget()
+        self.buy.setWordWrap(True)
+        self.buy.setAccessibleName("What must be bought")
+        self.batch = CopiesView()
+        self.cuts_title = heading("Cuts")
+        self._cards = self._lay_out()
+        self.view.chosen.connect(self._list_cuts)
+        self.view.picked.connect(self._choose_part)
+        self.work.changed.connect(self.refresh)
+        self.work.found.connect(self._found)
+        session.judged.connect(self.look)
+        session.selected.connect(self._mark)
+
+    def _lay_out(self) -> tuple[QWidget, ...]:
+        head = QWidget()
+        line = QHBoxLayout(head)
+        line.setContentsMargins(0, 0, 0, 0)
+        line.addWidget(self.summary)
+        line.addWidget(self.note, 1)
+        line.addWidget(self.enough)
+        line.addWidget(QLabel("Copies"))
+        line.addWidget(self.copies)
+        self._ways = QButtonGroup(self)
+        for words, tip, together in (
+            ("Sheet by sheet", "Each sheet is cut by itself", False),
+            ("One setting", "All sheets on the table: the fence is set as seldom as can be", True),
+        ):
+            button = QToolButton()
+            button.setText(words)
+            button.setToolTip(tip)
+            button.setCheckable(True)
+            button.setChecked(not together)
+            self._ways.addButton(button, int(together))
+            line.addWidget(button)
+        self._ways.idClicked.connect(self.look)
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setWidget(self.view)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        side = QSplitter(Qt.Orientation.Vertical)
+        cards = (
+            card(self.cuts_title, self.cuts, stretch=1),
+            card(heading("To buy"), self.buy, heading("Sheets for so many copies"), self.batch, stretch=1),
+        )
+        for one in cards:
+            side.addWidget(one)
+        side.setSizes([430, 260])
+        side.setChildrenCollapsible(False)
+        side.setHandleWidth(7)
+        middle = QSplitter(Qt.Orientation.Horizontal)
+        middle.addWidget(card(area))
+        middle.addWidget(side)
+        middle.setSizes([800, 340])
+        middle.setStretchFactor(0, 1)
+        middle.setChildrenCollapsible(False)
+        middle.setHandleWidth(7)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(10, 8, 10, 8)
+        layout.addWidget(head)
+        layout.addWidget(middle, 1)
+        return cards
+
+    @property
+    def is_idle(self) -> bool:
+        """Whether nothing is being looked for."""
+        return self.work.is_idle
+
+    @property
+    def together(self) -> bool:
+        """Whether all sheets lie on the table at once."""
+        return self._ways.checkedId() == 1
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self.look()
+
+    def look(self) -> None:
+        """Plan the design as it is now, if the page is seen."""
+        if self.isVisible():
+            self.work.look(self.copies.value(), self.together)
+            self.refresh()
+
+    def _found(self, count: int) -> None:
+        if not self.work.is_idle:
+            self.note.setText(f"{count} of one stock; looking for fewer …")
+
+    def refresh(self) -> None:
+        """Show what the work knows now."""
+        planned, busy = self.work.current, not self.work.is_idle
+        self.enough.setVisible(busy)
+        if self.work.trouble and not busy:
+            self.summary.setText("")
+            self.note.setText(f"✕ {self.work.trouble}")
+        elif planned is None or busy:
+            self.summary.setText("Laying out the sheets …" if planned is None else self.summary.text())
+            if planned is None:
+                self.note.setText("")
+        else:
+            count = planned.plan.count
+            self.summary.setText("1 sheet" if count == 1 else f"{count} sheets")
+            told = f"{summary(planned.plan)} The fence is set {planned.plan.settings} times."
+            self.note.setText(told)
+            self.note.setToolTip(told)
+        if planned is None or busy:
+            return
+        study = planned.study
+        papers = {piece.stock.id: piece.stock for piece in study.pieces}
+        kerf = trimmer_of(study.design, study.catalogue).kerf
+        self.view.show_sheets(planned.plan.sheets, papers, self.session.design.units, kerf)
+        names = {stock: paper.name for stock, paper in papers.items()}
+        units = self.session.design.units
+        lines = [f"{count} × {what}" for what, count in to_buy(planned.plan, names)]
+        lines += [f"{line} (for one copy)" if planned.copies > 1 else line for line in bought(study, units)]
+        self.buy.clear()
+        self.buy.addItems(lines)
+        self.batch.show_counts(planned.counts, planned.copies)
+        self._mark()
+        self._list_cuts(self.view.at)
+
+    def _list_cuts(self, sheet: int) -> None:
+        self.cuts.clear()
+        if not self.view.sheets:
+            self.cuts_title.setText("Cuts")
+            return
+        one, units = self.view.sheets[sheet], self.session.design.units
+        self.cuts_title.setText(f"Cuts of sheet {sheet + 1}, in the order made")
+        fence = None
+        for cut in one.cuts:
+            if cut.fence != fence:
+                fence = cut.fence
+                setting = QListWidgetItem(f"Fence at {format_length(fence, units, glyphs=True)}")
+                font = setting.font()
+                font.setBold(True)
+                setting.setFont(font)
+                self.cuts.addItem(setting)
+            length = format_length(cut.length, units, glyphs=True)
+            whole = "the sheet, " if cut.part == 1 else ""
+            item = QListWidgetItem(f"    {cut.number}.  {whole}across its {cut.across}, {length} long")
+            item.setToolTip(cut_words(cut, units))
+            self.cuts.addItem(item)
+        if not one.cuts:
+            self.cuts.addItem("The sheet is used whole: no cut.")
+
+    def _parts(self, study: Study) -> dict[str, list[str]]:
+        """The parts that have a piece of each name."""
+        found: dict[str, list[str]] = {}
+        for element, r in study.resolved.items():
+            for piece in r.part.pieces:
+                found.setdefault(piece.name, []).append(element)
+        return found
+
+    def _choose_part(self, piece: str) -> None:
+        """Choose the part in the design that a piece on a sheet belongs to."""
+        if self.session.study is not None and (parts := self._parts(self.session.study).get(piece)):
+            self.session.select(parts[0])
+
+    def _mark(self) -> None:
+        study = self.session.study
+        if study is not None:
+            parts = self._parts(study)
+            self.view.mark(frozenset(name for name, of in parts.items() if self.session.selection in of))
+
+    def set_theme(self, theme: Theme) -> None:
+        """Colours for everything that paints itself."""
+        for view in (self.view, self.batch):
+            view.theme = theme
+            view.update()

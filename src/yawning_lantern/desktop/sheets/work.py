@@ -1,0 +1,105 @@
+"""Sheets planned off the GUI thread: the best so far is told, it can be stopped, stale answers are dropped."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from threading import Event
+
+from PySide6.QtCore import QObject, Signal
+
+from yawning_lantern.desktop.shared.runner import Runner
+from yawning_lantern.desktop.shared.session import Session
+from yawning_lantern.errors import LanternError
+from yawning_lantern.sheets import Effort, Plan, plan_sheets
+from yawning_lantern.study import Study
+from yawning_lantern.study.wanted import boards_of, trimmer_of, wanted
+
+MOST_COPIES = 24
+USUAL = Effort(moves=3000, seconds=3.0, proof=6.0)
+ROUGH = Effort(moves=0, seconds=1.0, proof=0.0)
+BATCHES = 8
+
+
+@dataclass(frozen=True, slots=True)
+class Planned:
+    """Sheets for so many copies of a study; `counts` are those of one copy, two, … as far as they are known."""
+
+    study: Study
+    copies: int
+    together: bool
+    plan: Plan
+    counts: tuple[int, ...] = ()
+
+
+class SheetsWork(QObject):
+    """`changed`: something is known, under way or given up. `found`: so many sheets, fewer are looked for."""
+
+    changed = Signal()
+    found = Signal(int)
+
+    def __init__(self, session: Session, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._session = session
+        self._runner = Runner(self)
+        self._runner.answered.connect(self._answered)
+        self._stop = Event()
+        self._asked: tuple[Study, int, bool] | None = None
+        self.planned: Planned | None = None
+        self.trouble = ""
+
+    @property
+    def is_idle(self) -> bool:
+        """Whether nothing is being looked for."""
+        return not self._runner.is_busy
+
+    @property
+    def current(self) -> Planned | None:
+        """Sheets of the design as it is now, or None while they are out of date."""
+        planned = self.planned
+        return planned if planned is not None and planned.study is self._session.study else None
+
+    def look(self, copies: int, together: bool) -> None:
+        """See that the sheets of the design as it is now are known or being looked for."""
+        study = self._session.study
+        if study is None or (study, copies, together) == self._asked:
+            return
+        self._asked = study, copies, together
+        self._stop.set()
+        stop = self._stop = Event()
+        catalogue = study.catalogue
+        trimmer = trimmer_of(study.design, catalogue)
+        effort = replace(USUAL, together=together)
+
+        def work() -> Planned:
+            boards = boards_of(study)
+            plan = plan_sheets(wanted(study, copies), boards, trimmer, effort, self.found.emit, stop.is_set)
+            counts = []
+            for k in range(1, BATCHES + 1):
+                if stop.is_set():
+                    break
+                rough = plan.count if k == copies else plan_sheets(wanted(study, k), boards, trimmer, ROUGH).count
+                counts.append(rough)
+            return Planned(study, copies, together, plan, tuple(counts))
+
+        self._runner.submit(work)
+        self.changed.emit()
+
+    def give_up(self) -> None:
+        """Take the best that is known."""
+        self._stop.set()
+
+    def stop(self) -> None:
+        """Let what runs end."""
+        self._stop.set()
+        self._runner.stop()
+
+    def _answered(self, answer: object) -> None:
+        self.trouble = ""
+        if isinstance(answer, LanternError):
+            self.planned, self.trouble = None, answer.sentence()
+        elif isinstance(answer, BaseException):
+            raise answer
+        else:
+            assert isinstance(answer, Planned)
+            self.planned = answer
+        self.changed.emit()

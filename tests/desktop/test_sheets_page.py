@@ -1,0 +1,104 @@
+"""The Sheets page, driven as a maker would: what is shown is the plan, and the plan is of the design as it is now."""
+
+from __future__ import annotations
+
+from collections import Counter
+from itertools import pairwise
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QAccessible
+from PySide6.QtWidgets import QApplication
+from pytestqt.qtbot import QtBot
+
+from yawning_lantern.desktop.sheets import work as module
+from yawning_lantern.desktop.sheets.page import SheetsPage
+from yawning_lantern.desktop.shell.workbench import Workbench
+from yawning_lantern.desktop.shot import settle
+from yawning_lantern.sheets import Effort
+
+from ..conftest import designed
+
+
+@pytest.fixture
+def page(bench: Workbench, qapp: QApplication, monkeypatch: pytest.MonkeyPatch) -> SheetsPage:
+    monkeypatch.setattr(module, "USUAL", Effort(moves=20, seconds=5.0, proof=0.5))
+    bench.window.resize(1280, 800)
+    bench.session.start(designed("explosion-box", base=4, wall=3, lid="easy"))
+    bench.show_page("sheets")
+    assert settle(qapp, bench.window)
+    return bench.sheets
+
+
+def shown(page: SheetsPage) -> list[str]:
+    return [page.cuts.item(k).text() for k in range(page.cuts.count())]
+
+
+def test_every_piece_is_on_a_sheet_and_every_cut_is_listed(page: SheetsPage) -> None:
+    study = page.session.study
+    assert study is not None and page.work.current is not None
+    placed = Counter(p.piece for sheet in page.view.sheets for p in sheet.placed)
+    assert placed == Counter({piece.name: piece.quantity for piece in study.pieces if not piece.bought})
+    assert page.summary.text() == f"{page.work.current.plan.count} sheets"
+    for k, sheet in enumerate(page.view.sheets):
+        page.view.choose(k)
+        page.view.chosen.emit(k)
+        listed = shown(page)
+        if sheet.cuts:
+            fences = [cut.fence for cut in sheet.cuts]
+            settings = 1 + sum(a != b for a, b in pairwise(fences))
+            assert len(listed) == len(sheet.cuts) + settings and listed[0].startswith("Fence at")
+        else:
+            assert listed == ["The sheet is used whole: no cut."]
+    assert any("Cardstock 216" in page.buy.item(k).text() for k in range(page.buy.count()))
+
+
+def test_a_click_on_a_piece_chooses_its_part(page: SheetsPage, qtbot: QtBot) -> None:
+    page.session.select("box")
+    k, placed = next((k, p) for k, s in enumerate(page.view.sheets) for p in s.placed if p.piece == "Lid")
+    spot = page.view._place(k, placed).center().toPoint()
+    qtbot.mouseClick(page.view, Qt.MouseButton.LeftButton, pos=QPoint(spot))
+    assert page.session.selection == "lid" and page.view.at == k and "Lid" in page.view.marked
+    page.session.select("box")
+    assert "Lid" not in page.view.marked  # and the other way round
+
+
+def test_copies_and_one_setting_for_all(page: SheetsPage, qapp: QApplication) -> None:
+    one = page.work.current
+    assert one is not None and one.counts[0] == one.plan.count
+    page.copies.setValue(3)
+    assert settle(qapp, page.window())
+    three = page.work.current
+    assert three is not None and three.copies == 3 and one.plan.count < three.plan.count <= 3 * one.plan.count
+    page._ways.button(1).click()
+    assert settle(qapp, page.window())
+    together = page.work.current
+    assert together is not None and together.together and together.plan.settings <= three.plan.settings
+
+
+def test_an_edit_lays_the_sheets_out_anew_and_trouble_is_told(page: SheetsPage, qapp: QApplication) -> None:
+    before = page.work.current
+    page.session.give("box", "base", 80.0, "base")
+    assert settle(qapp, page.window())
+    after = page.work.current
+    assert after is not None and after is not before and after.study is page.session.study
+    page.session.give("box", "wall", 150.0, "wall")  # 80 + 2 × 150 mm: no sheet holds that
+    page.session.give("box", "piecing", "one", "piecing")
+    assert settle(qapp, page.window())
+    assert "cannot be cut" in page.note.text() and page.work.current is None
+
+
+def test_looking_can_be_given_up(page: SheetsPage, qapp: QApplication, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(module, "USUAL", Effort(moves=10**9, seconds=600.0, proof=600.0))
+    page.copies.setValue(7)
+    page.enough.click()
+    assert settle(qapp, page.window(), 30.0)
+
+
+def test_sheets_are_spoken_and_walked_with_the_keys(page: SheetsPage, qtbot: QtBot) -> None:
+    spoken = QAccessible.queryAccessibleInterface(page.view)
+    assert spoken.childCount() == len(page.view.sheets)
+    assert "Lid" in "".join(spoken.child(k).text(QAccessible.Text.Name) for k in range(spoken.childCount()))
+    page.view.choose(0)
+    qtbot.keyClick(page.view, Qt.Key.Key_Right)
+    assert page.view.at == 1 and spoken.child(1).state().selected
