@@ -367,10 +367,10 @@ def test_stock_of_one_part_is_chosen_on_the_stock_page(demo: Workbench) -> None:
 def test_the_band_goes_from_page_to_page(demo: Workbench, qtbot: QtBot) -> None:
     band = demo.window.band
     seen = [band.current]
-    for _ in range(3):
+    for _ in range(4):
         key(band, Qt.Key.Key_Down)
         seen.append(band.current)
-    assert sorted(seen) == ["form", "idea", "opening", "stock"]
+    assert sorted(seen) == ["form", "idea", "opening", "sheets", "stock"]
     qtbot.mouseClick(band, LEFT, pos=QPoint(20, 20))
     assert band.current == "idea" and demo.window.stack.currentWidget() is demo.idea
     demo.window.commands["page_form"].do()

@@ -60,6 +60,7 @@ _PAGES = {
 }  # fmt: skip
 _STEPS = (
     "Begin on <b>Idea</b>.", "Shape it on <b>Form</b>.", "See on <b>Opening</b> that it opens.",
+    "Cut as <b>Sheets</b> lists it: each cut right across, the fence where it says.",
     "Print the templates at 100 % and measure the bar first. Make a trial from copy paper before you cut dear paper.",
 )  # fmt: skip
 _CAUTION = "Knives, trimmers and hot glue hurt: the maker's label of your tools and local rules have the last word."
