@@ -102,3 +102,40 @@ def test_sheets_are_spoken_and_walked_with_the_keys(page: SheetsPage, qtbot: QtB
     page.view.choose(0)
     qtbot.keyClick(page.view, Qt.Key.Key_Right)
     assert page.view.at == 1 and spoken.child(1).state().selected
+
+
+def test_a_sheet_marked_as_cut_goes_from_the_drawer_and_off_cuts_go_in(page: SheetsPage, qapp: QApplication) -> None:
+    drawer = page.workshop()
+    assert drawer is not None
+    drawer.count("card-216", 10)
+    k = next(k for k, sheet in enumerate(page.view.sheets) if any(left.useful for left in sheet.left))
+    page.view.choose(k)
+    page.view.chosen.emit(k)
+    page.done.click()
+    useful = [left for left in page.view.sheets[k].left if left.useful]
+    assert drawer.counts() == {"card-216": 9}
+    assert [(o.width, o.height) for o in drawer.off_cuts()] == [(p.width, p.height) for p in useful]
+    assert page.view.cut == {k} and "Take back" in page.done.text()
+    assert "9 in the drawer" in page.buy.item(0).text()
+    page.done.click()
+    assert drawer.counts() == {"card-216": 10} and drawer.off_cuts() == () and page.view.cut == frozenset()
+    # what is kept is used first where that is asked
+    before = page.work.current
+    assert before is not None
+    drawer.keep("card-216", 300.0, 300.0, "kept")
+    page.kept.click()
+    assert settle(qapp, page.window())
+    after = page.work.current
+    assert after is not None and after.plan.count < before.plan.count
+    at = next(k for k, sheet in enumerate(page.view.sheets) if sheet.board.kept)
+    page.view.choose(at)
+    page.view.chosen.emit(at)
+    page.done.click()
+    assert all(one.name != "kept" for one in drawer.off_cuts()) and drawer.counts() == {"card-216": 10}
+
+
+def test_a_drawer_that_cannot_be_used_is_told(page: SheetsPage) -> None:
+    page._drawer.unlink(missing_ok=True)
+    page._drawer.mkdir()
+    page.kept.click()
+    assert "drawer cannot be used" in page.note.text()

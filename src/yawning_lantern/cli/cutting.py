@@ -23,7 +23,8 @@ from yawning_lantern.measure import Units, format_size
 from yawning_lantern.sheets import Board, Effort, Plan, Rectangle, Trimmer, plan_sheets
 from yawning_lantern.stock import builtin_catalogue
 from yawning_lantern.study import Study, sound
-from yawning_lantern.study.wanted import boards, boards_of, trimmer_of, wanted
+from yawning_lantern.study.wanted import boards, boards_of, kept_boards, trimmer_of, wanted
+from yawning_lantern.workshop import Workshop, workshop_path
 
 MOST_COPIES = 200
 
@@ -36,6 +37,8 @@ def sheets_arguments(command: argparse.ArgumentParser) -> None:
     command.add_argument(
         "--together", action="store_true", help="all sheets on the table: fewest settings of the fence"
     )
+    command.add_argument("--kept", action="store_true", help="the drawer's off-cuts first")
+    command.add_argument("--workshop", type=Path, metavar="FILE", help="another drawer than the usual one")
     command.add_argument("--seconds", type=float, default=2.0, help="how long to look for fewer sheets (default: 2)")
     command.add_argument("--json", action="store_true", help="print the sheets as JSON")
     command.add_argument("--csv", type=Path, metavar="OUT", help="write the cuts")
@@ -70,6 +73,8 @@ def tell_sheets(options: argparse.Namespace) -> int:
         study = sound(Study(design))
         rectangles, sheets = wanted(study, options.copies), boards_of(study)
         trimmer, title = trimmer_of(design, study.catalogue), design.name
+    if options.kept or options.workshop:
+        sheets = (*sheets, *kept_boards(Workshop(options.workshop or workshop_path()).off_cuts()))
     effort = Effort(seconds=options.seconds, proof=2 * options.seconds, together=options.together)
     plan = plan_sheets(rectangles, sheets, trimmer, effort)
     names = {paper.id: paper.name for paper in catalogue.papers}

@@ -15,6 +15,7 @@ from pathlib import Path
 from yawning_lantern import __version__
 from yawning_lantern.cli.cutting import sheets_arguments, tell_sheets
 from yawning_lantern.cli.designs import design_arguments, family_arguments
+from yawning_lantern.cli.drawer import drawer_arguments, use_drawer
 from yawning_lantern.cli.editing import edit_design, editing_arguments, new_design
 from yawning_lantern.cli.planning import tell_families, tell_opening, tell_plan
 from yawning_lantern.cli.sentences import SentenceParser
@@ -42,6 +43,9 @@ def _parser() -> argparse.ArgumentParser:
     cutting = commands.add_parser("sheets", help="on which sheets it is cut, edge to edge, and in which order")
     sheets_arguments(cutting)
     cutting.set_defaults(deed=tell_sheets)
+    drawer = commands.add_parser("stock", help="the drawer: how many sheets there are, and which off-cuts")
+    drawer_arguments(drawer)
+    drawer.set_defaults(deed=use_drawer)
     moving = commands.add_parser("opening", help="find the order a design opens in, and what meets on the way")
     design_arguments(moving)
     moving.add_argument("--strip", type=Path, metavar="OUT", help="write a strip of pictures, .pdf or .svg")

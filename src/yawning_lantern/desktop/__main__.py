@@ -13,6 +13,7 @@ from yawning_lantern.desktop.shell.application import make_application, make_pro
 from yawning_lantern.desktop.shell.window import PAGES
 from yawning_lantern.desktop.shot import bench_of, paint_shot
 from yawning_lantern.errors import LanternError
+from yawning_lantern.workshop import workshop_path
 
 _SMALLEST, _LARGEST = 100, 8000  # pixels
 
@@ -82,7 +83,8 @@ def main(arguments: Sequence[str] | None = None) -> int:
         print(f"lantern: {error.sentence()}", file=sys.stderr)
         return 2
     app = make_application()
-    program = make_program(_state_folder(options.shot is not None))
+    drawer = None if options.shot is not None else workshop_path()
+    program = make_program(_state_folder(options.shot is not None), drawer)
     if options.dark:
         program.be_dark(True)
     if options.shot is not None:

@@ -8,6 +8,7 @@ from yawning_lantern.design import Design
 from yawning_lantern.sheets import Board, Rectangle, Trimmer
 from yawning_lantern.stock import Catalogue, Paper
 from yawning_lantern.study.study import Study
+from yawning_lantern.workshop import OffCut
 
 
 def wanted(study: Study, copies: int = 1) -> tuple[Rectangle, ...]:
@@ -27,6 +28,11 @@ def sheet_of(paper: Paper) -> Board:
 def boards(papers: Iterable[Paper]) -> tuple[Board, ...]:
     """A sheet of every paper, as many as are bought."""
     return tuple(sheet_of(paper) for paper in {paper.id: paper for paper in papers}.values())
+
+
+def kept_boards(off_cuts: Iterable[OffCut]) -> tuple[Board, ...]:
+    """Off-cuts as sheets to cut from, each once; their name is their number in the drawer."""
+    return tuple(Board(f"off-cut {o.id}", o.stock, o.width, o.height, 1, kept=True) for o in off_cuts)
 
 
 def boards_of(study: Study) -> tuple[Board, ...]:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen, QShowEvent
 from PySide6.QtWidgets import (
@@ -25,12 +27,14 @@ from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.spoken import GRAPHIC
 from yawning_lantern.desktop.shared.theme import DAY, Theme
 from yawning_lantern.desktop.sheets.view import SheetsView
-from yawning_lantern.desktop.sheets.work import MOST_COPIES, SheetsWork
-from yawning_lantern.exchange.cutting import cut_words, summary, to_buy
+from yawning_lantern.desktop.sheets.work import MOST_COPIES, Planned, SheetsWork
+from yawning_lantern.errors import LanternError
+from yawning_lantern.exchange.cutting import cut_words, summary
 from yawning_lantern.exchange.plan import to_buy as bought
 from yawning_lantern.measure import format_length
 from yawning_lantern.study import Study
 from yawning_lantern.study.wanted import trimmer_of
+from yawning_lantern.workshop import Job, OffCut, Workshop
 
 
 class CopiesView(QWidget):
@@ -83,9 +87,13 @@ class CopiesView(QWidget):
 class SheetsPage(QWidget):
     """Which sheets, which cuts, what to buy."""
 
-    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+    def __init__(self, session: Session, drawer: Path, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.session = session
+        self._drawer = drawer
+        self._workshop: Workshop | None = None
+        self._jobs: dict[int, int] = {}
+        self._shown: Planned | None = None
         self.work = SheetsWork(session, self)
         self.view = SheetsView()
         self.summary = QLabel("")
@@ -103,6 +111,13 @@ class SheetsPage(QWidget):
         self.enough = QPushButton("That will do")
         self.enough.setToolTip("Stop looking for fewer sheets")
         self.enough.clicked.connect(self.work.give_up)
+        self.kept = QToolButton()
+        self.kept.setText("Off-cuts first")
+        self.kept.setCheckable(True)
+        self.kept.setToolTip("Cut from the drawer's off-cuts of the same paper before a new sheet is taken")
+        self.kept.clicked.connect(self.look)
+        self.done = QPushButton("Mark as cut")
+        self.done.clicked.connect(self.mark_as_cut)
         self.cuts = QListWidget()
         self.cuts.setWordWrap(True)
         self.cuts.setAccessibleName("Cuts of the chosen sheet, in the order made")
@@ -126,6 +141,7 @@ class SheetsPage(QWidget):
         line.addWidget(self.summary)
         line.addWidget(self.note, 1)
         line.addWidget(self.enough)
+        line.addWidget(self.kept)
         line.addWidget(QLabel("Copies"))
         line.addWidget(self.copies)
         self._ways = QButtonGroup(self)
@@ -147,7 +163,7 @@ class SheetsPage(QWidget):
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         side = QSplitter(Qt.Orientation.Vertical)
         cards = (
-            card(self.cuts_title, self.cuts, stretch=1),
+            card(self.cuts_title, self.cuts, self.done, stretch=1),
             card(heading("To buy"), self.buy, heading("Sheets for so many copies"), self.batch, stretch=1),
         )
         for one in cards:
@@ -185,8 +201,76 @@ class SheetsPage(QWidget):
     def look(self) -> None:
         """Plan the design as it is now, if the page is seen."""
         if self.isVisible():
-            self.work.look(self.copies.value(), self.together)
+            self.work.look(self.copies.value(), self.together, self._off_cuts())
             self.refresh()
+
+    # -- the drawer
+
+    def workshop(self) -> Workshop | None:
+        """The maker's drawer, opened when it is first wanted; what is wrong with it is told."""
+        if self._workshop is None:
+            try:
+                self._workshop = Workshop(self._drawer)
+            except LanternError as error:
+                self.note.setText(f"✕ {error.sentence()}")
+        return self._workshop
+
+    def _off_cuts(self) -> tuple[OffCut, ...]:
+        """Off-cuts of the design's papers, where they go first."""
+        study, workshop = self.session.study, self.workshop() if self.kept.isChecked() else None
+        if study is None or workshop is None:
+            return ()
+        papers = {piece.stock.id for piece in study.pieces}
+        return tuple(one for one in workshop.off_cuts() if one.stock in papers)
+
+    def mark_as_cut(self) -> None:
+        """Mark the chosen sheet as cut: the drawer's counts go down, what is left is kept; or take that back."""
+        workshop, planned, k = self.workshop(), self._shown, self.view.at
+        if workshop is None or planned is None or not 0 <= k < len(planned.plan.sheets):
+            return
+        sheet = planned.plan.sheets[k]
+        stock = sheet.board.stock
+        try:
+            if k in self._jobs:
+                workshop.take_back(self._jobs[k])
+                del self._jobs[k]
+            else:
+                used = [int(sheet.board.name.split()[-1])] if sheet.board.kept else []
+                left = [(stock, part.name, part.width, part.height) for part in sheet.left if part.useful]
+                name = f"{self.session.design.name}, sheet {k + 1}"
+                self._jobs[k] = workshop.cut(Job(name, {} if used else {stock: 1}, used, left))
+        except LanternError as error:
+            self.note.setText(f"✕ {error.sentence()}")
+            return
+        self.view.mark_cut(frozenset(self._jobs))
+        self._tell_buying(planned)
+        self._list_cuts(k)
+
+    def stop(self) -> None:
+        """Let what runs end, and let go of the drawer."""
+        self.work.stop()
+        if self._workshop is not None:
+            self._workshop.close()
+
+    def _tell_buying(self, planned: Planned) -> None:
+        """What is still to be had: sheets not cut yet, against what the drawer has; then what goes by length."""
+        papers = {piece.stock.id: piece.stock for piece in planned.study.pieces}
+        workshop = self.workshop() if self._drawer.exists() else self._workshop
+        counts = workshop.counts() if workshop is not None else {}
+        units = self.session.design.units
+        wanted: dict[str, int] = {}
+        for k, sheet in enumerate(planned.plan.sheets):
+            if not sheet.board.kept and k not in self._jobs:
+                wanted[sheet.board.stock] = wanted.get(sheet.board.stock, 0) + 1
+        self.buy.clear()
+        for stock, number in wanted.items():
+            line = f"{number} × {papers[stock].name}, {papers[stock].sheet.name}"
+            if stock in counts:
+                short = max(0, number - counts[stock])
+                line += f": {counts[stock]} in the drawer" + (f", {short} to buy" if short else "")
+            self.buy.addItem(line)
+        for line in bought(planned.study, units):
+            self.buy.addItem(f"{line} (for one copy)" if planned.copies > 1 else line)
 
     def _found(self, count: int) -> None:
         if not self.work.is_idle:
@@ -213,20 +297,21 @@ class SheetsPage(QWidget):
             return
         study = planned.study
         papers = {piece.stock.id: piece.stock for piece in study.pieces}
+        if planned is not self._shown:
+            self._shown = planned
+            self._jobs.clear()
+            self.view.mark_cut(frozenset())
         kerf = trimmer_of(study.design, study.catalogue).kerf
         self.view.show_sheets(planned.plan.sheets, papers, self.session.design.units, kerf)
-        names = {stock: paper.name for stock, paper in papers.items()}
-        units = self.session.design.units
-        lines = [f"{count} × {what}" for what, count in to_buy(planned.plan, names)]
-        lines += [f"{line} (for one copy)" if planned.copies > 1 else line for line in bought(study, units)]
-        self.buy.clear()
-        self.buy.addItems(lines)
+        self._tell_buying(planned)
         self.batch.show_counts(planned.counts, planned.copies)
         self._mark()
         self._list_cuts(self.view.at)
 
     def _list_cuts(self, sheet: int) -> None:
         self.cuts.clear()
+        self.done.setText("Take back: it is not cut" if sheet in self._jobs else "Mark as cut")
+        self.done.setEnabled(bool(self.view.sheets))
         if not self.view.sheets:
             self.cuts_title.setText("Cuts")
             return

@@ -33,6 +33,7 @@ class SheetsView(QWidget):
         self.kerf = 0.0
         self.at, self._kept = 0, False
         self.marked: frozenset[str] = frozenset()
+        self.cut: frozenset[int] = frozenset()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Sheets")
         self.setMouseTracking(True)
@@ -60,6 +61,11 @@ class SheetsView(QWidget):
         if names != self.marked:
             self.marked = names
             self.update()
+
+    def mark_cut(self, sheets: frozenset[int]) -> None:
+        """Mark sheets as cut."""
+        self.cut = sheets
+        self.update()
 
     # -- where things lie
 
@@ -161,6 +167,12 @@ class SheetsView(QWidget):
         for placed in sheet.placed:
             self._piece(painter, k, sheet, placed)
         self._cuts(painter, box, sheet, here)
+        if k in self.cut:
+            veil = QColor(t.colour("field"))
+            veil.setAlphaF(0.72)
+            painter.fillRect(box, veil)
+            painter.setPen(t.colour("easy"))
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, "✓ cut")
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(QPen(t.colour("lamp"), 2.5) if here else QPen(t.colour("fence"), 1.2))
         painter.drawRect(box)

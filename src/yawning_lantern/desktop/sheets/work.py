@@ -12,7 +12,8 @@ from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.errors import LanternError
 from yawning_lantern.sheets import Effort, Plan, plan_sheets
 from yawning_lantern.study import Study
-from yawning_lantern.study.wanted import boards_of, trimmer_of, wanted
+from yawning_lantern.study.wanted import boards_of, kept_boards, trimmer_of, wanted
+from yawning_lantern.workshop import OffCut
 
 MOST_COPIES = 24
 USUAL = Effort(moves=3000, seconds=3.0, proof=6.0)
@@ -43,7 +44,7 @@ class SheetsWork(QObject):
         self._runner = Runner(self)
         self._runner.answered.connect(self._answered)
         self._stop = Event()
-        self._asked: tuple[Study, int, bool] | None = None
+        self._asked: tuple[Study, int, bool, tuple[OffCut, ...]] | None = None
         self.planned: Planned | None = None
         self.trouble = ""
 
@@ -58,12 +59,12 @@ class SheetsWork(QObject):
         planned = self.planned
         return planned if planned is not None and planned.study is self._session.study else None
 
-    def look(self, copies: int, together: bool) -> None:
-        """See that the sheets of the design as it is now are known or being looked for."""
+    def look(self, copies: int, together: bool, kept: tuple[OffCut, ...] = ()) -> None:
+        """See that the sheets of the design as it is now are known or being looked for, `kept` off-cuts first."""
         study = self._session.study
-        if study is None or (study, copies, together) == self._asked:
+        if study is None or (study, copies, together, kept) == self._asked:
             return
-        self._asked = study, copies, together
+        self._asked = study, copies, together, kept
         self._stop.set()
         stop = self._stop = Event()
         catalogue = study.catalogue
@@ -72,12 +73,13 @@ class SheetsWork(QObject):
 
         def work() -> Planned:
             boards = boards_of(study)
-            plan = plan_sheets(wanted(study, copies), boards, trimmer, effort, self.found.emit, stop.is_set)
+            first = (*boards, *kept_boards(kept))
+            plan = plan_sheets(wanted(study, copies), first, trimmer, effort, self.found.emit, stop.is_set)
             counts = []
             for k in range(1, BATCHES + 1):
                 if stop.is_set():
                     break
-                rough = plan.count if k == copies else plan_sheets(wanted(study, k), boards, trimmer, ROUGH).count
+                rough = plan.count if k == copies else plan_sheets(wanted(study, k), first, trimmer, ROUGH).count
                 counts.append(rough)
             return Planned(study, copies, together, plan, tuple(counts))
 

@@ -33,9 +33,9 @@ def spare_the_collector() -> None:
     gc.set_threshold(20_000, 20, 50)
 
 
-def make_program(state_folder: Path) -> Program:
-    """A program whose settings and autosaves lie in a folder."""
-    return Program(state_folder, QSettings(str(state_folder / "settings.ini"), QSettings.Format.IniFormat))
+def make_program(state_folder: Path, drawer: Path | None = None) -> Program:
+    """A program whose settings and autosaves lie in a folder; the maker's `drawer` is a file there or elsewhere."""
+    return Program(state_folder, QSettings(str(state_folder / "settings.ini"), QSettings.Format.IniFormat), drawer)
 
 
 def new_window(program: Program) -> MainWindow:

@@ -18,9 +18,12 @@ class Program(QObject):
 
     dressed = Signal()
 
-    def __init__(self, state_folder: Path, settings: QSettings, parent: QObject | None = None) -> None:
+    def __init__(
+        self, state_folder: Path, settings: QSettings, drawer: Path | None = None, parent: QObject | None = None
+    ) -> None:
         super().__init__(parent)
         self.state_folder = state_folder
+        self.drawer = drawer or state_folder / "workshop.sqlite"
         self.settings = settings
         self.theme: Theme = NIGHT if settings.value("dark", False, bool) else DAY
         self.text_size = float(str(settings.value("text", TEXT_SIZE, float)))

@@ -50,7 +50,7 @@ class Workbench(QObject):
         self.stock = StockPage(self.session)
         self.form = FormPage(self.session, self.thumbs, lambda: self.show_page("form"))
         self.opening = OpeningPage(self.session)
-        self.sheets = SheetsPage(self.session)
+        self.sheets = SheetsPage(self.session, program.drawer)
         self.pages = {
             "idea": self.idea, "stock": self.stock, "form": self.form, "opening": self.opening, "sheets": self.sheets,
         }  # fmt: skip
@@ -219,7 +219,7 @@ class Workbench(QObject):
     def close(self) -> None:
         """The window goes: keep the switches, end well."""
         self.opening.work.stop()
-        self.sheets.work.stop()
+        self.sheets.stop()
         for one in (self.form.fits, self.form.advice, self.form.flat.sides, self.thumbs, self.idea):
             one.stop()
         self.writer.finish()

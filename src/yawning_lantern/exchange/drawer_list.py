@@ -1,0 +1,74 @@
+"""The drawer as a list: CSV and JSON, written and read in again."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+from pathlib import Path
+from typing import Any
+
+from yawning_lantern.errors import DesignFileError, ParameterError
+from yawning_lantern.measure import parse_length
+from yawning_lantern.workshop import OffCut, Workshop
+
+_HEAD = ("kind", "stock", "name", "count", "width", "height")
+
+
+def drawer_rows(workshop: Workshop) -> list[dict[str, Any]]:
+    """Everything in the drawer, lengths in mm."""
+    rows: list[dict[str, Any]] = [
+        {"kind": "sheets", "stock": stock, "count": count} for stock, count in workshop.counts().items()
+    ]
+    rows += [
+        {"kind": "off-cut", "stock": o.stock, "name": o.name, "count": 1, "width": o.width, "height": o.height}
+        for o in workshop.off_cuts()
+    ]
+    return rows
+
+
+def drawer_bytes(workshop: Workshop, as_json: bool) -> bytes:
+    """The drawer as a file."""
+    rows = drawer_rows(workshop)
+    if as_json:
+        return json.dumps({"units": "mm", "drawer": rows}, indent=2, ensure_ascii=False).encode("utf-8")
+    out = io.StringIO()
+    table = csv.DictWriter(out, _HEAD, lineterminator="\n")
+    table.writeheader()
+    for row in rows:
+        told = {key: f"{value:g}mm" if key in ("width", "height") else value for key, value in row.items()}
+        table.writerow(told)
+    return out.getvalue().encode("utf-8")
+
+
+def read_drawer(workshop: Workshop, path: Path) -> int:
+    """Take a list into the drawer: counts are set, off-cuts are added; gives how many rows there were.
+
+    Raises:
+        DesignFileError: the file cannot be read. ParameterError: a row tells nothing that can be kept.
+    """
+    remedy = "Give a CSV or JSON file as `./lantern stock export` writes it."
+    try:
+        text = path.read_text(encoding="utf-8-sig")
+        rows = json.loads(text)["drawer"] if path.suffix.lower() == ".json" else list(csv.DictReader(text.splitlines()))
+    except (OSError, ValueError, KeyError, TypeError) as error:
+        raise DesignFileError(f"{path.name} cannot be read as a drawer.", remedy=remedy) from error
+    read: list[tuple[str, int] | OffCut] = []
+    for number, row in enumerate(rows, 1):
+        where = f"{path.name}, row {number}"
+        if not isinstance(row, dict) or not row.get("stock") or row.get("kind") not in ("sheets", "off-cut"):
+            raise ParameterError("A row tells no sheets and no off-cut.", where, f"Its head is: {', '.join(_HEAD)}.")
+        count = str(row.get("count") or "1")
+        if not count.isdigit():
+            raise ParameterError(f"“{count}” is no count.", where, "Give a whole number.")
+        if row["kind"] == "sheets":
+            read.append((str(row["stock"]), int(count)))
+            continue
+        width, height = (parse_length(str(row.get(side) or ""), "mm") for side in ("width", "height"))
+        read += [OffCut(0, str(row["stock"]), str(row.get("name") or ""), width, height)] * int(count)
+    for one in read:  # only when every row could be read
+        if isinstance(one, OffCut):
+            workshop.keep(one.stock, one.width, one.height, one.name)
+        else:
+            workshop.count(*one)
+    return len(read)

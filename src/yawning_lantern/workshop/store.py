@@ -1,0 +1,226 @@
+"""One SQLite file: counts of sheets, off-cuts, and what was cut, so that it can be taken back.
+
+Every change is one transaction in write-ahead mode: a program that is killed loses nothing that it had told as done,
+and two windows may use the file at once."""
+
+from __future__ import annotations
+
+import json
+import os
+import sqlite3
+from collections.abc import Iterator, Mapping, Sequence
+from contextlib import contextmanager
+from dataclasses import dataclass
+from pathlib import Path
+
+from yawning_lantern.errors import ParameterError, WriteError
+
+PATIENCE = 5.0
+"""How long one window waits for another that is writing, s."""
+LARGEST = 5000.0
+"""No sheet is larger, mm."""
+MOST = 100_000
+_STEPS = (
+    """CREATE TABLE sheets (stock TEXT PRIMARY KEY, count INTEGER NOT NULL CHECK (count >= 0));
+    CREATE TABLE offcuts (id INTEGER PRIMARY KEY AUTOINCREMENT, stock TEXT NOT NULL, name TEXT NOT NULL,
+        width REAL NOT NULL CHECK (width > 0), height REAL NOT NULL CHECK (height > 0));
+    CREATE TABLE jobs (id INTEGER PRIMARY KEY AUTOINCREMENT, name TEXT NOT NULL, record TEXT NOT NULL,
+        undone INTEGER NOT NULL DEFAULT 0);""",
+)
+"""Each step takes the file from one version to the next."""
+
+
+@dataclass(frozen=True, slots=True)
+class OffCut:
+    """A piece of stock that is kept, mm."""
+
+    id: int
+    stock: str
+    name: str
+    width: float
+    height: float
+
+
+@dataclass(frozen=True, slots=True)
+class Job:
+    """What is cut: whole sheets by stock, off-cuts used (by id), and what is left and kept (stock, name, width, height,
+    mm)."""
+
+    name: str
+    sheets: Mapping[str, int]
+    used: Sequence[int] = ()
+    left: Sequence[tuple[str, str, float, float]] = ()
+
+
+def workshop_path() -> Path:
+    """Where the maker's drawer is: the file that `LANTERN_WORKSHOP` names, or one in the user's data folder."""
+    named = os.environ.get("LANTERN_WORKSHOP")
+    if named:
+        return Path(named)
+    from platformdirs import user_data_path
+
+    return user_data_path("yawning-lantern") / "workshop.sqlite"
+
+
+class Workshop:
+    """The drawer in a file, made where it is not there yet.
+
+    Raises:
+        WriteError: the file cannot be made or written, is damaged, or is of a newer program.
+    """
+
+    def __init__(self, path: Path) -> None:
+        self.path = path
+        with self._told():
+            path.parent.mkdir(parents=True, exist_ok=True)
+            self._base = sqlite3.connect(path, timeout=PATIENCE, isolation_level=None)
+            self._base.execute("PRAGMA journal_mode = WAL")
+            self._base.execute("PRAGMA synchronous = FULL")
+            self._migrate()
+
+    @contextmanager
+    def _told(self) -> Iterator[None]:
+        """What SQLite says, in words of ours."""
+        try:
+            yield
+        except sqlite3.OperationalError as error:
+            remedy = "See that its folder can be written, and that no other program holds it."
+            raise WriteError(f"The drawer cannot be used ({error}).", str(self.path), remedy) from error
+        except sqlite3.DatabaseError as error:
+            remedy = "Move the file aside: a new one is made. What `./lantern stock export` wrote can be read in again."
+            raise WriteError(f"The drawer is damaged ({error}).", str(self.path), remedy) from error
+        except OSError as error:
+            remedy = "See that its folder can be written."
+            raise WriteError(f"The drawer cannot be made ({error.strerror}).", str(self.path), remedy) from error
+
+    @contextmanager
+    def _change(self) -> Iterator[sqlite3.Connection]:
+        """One change, whole or not at all."""
+        with self._told():
+            self._base.execute("BEGIN IMMEDIATE")
+            try:
+                yield self._base
+            except BaseException:
+                self._base.execute("ROLLBACK")
+                raise
+            self._base.execute("COMMIT")
+
+    def _version(self) -> int:
+        return int(self._base.execute("PRAGMA user_version").fetchone()[0])
+
+    def _migrate(self) -> None:
+        if self._version() > len(_STEPS):
+            raise WriteError("The drawer is of a newer program.", str(self.path), "Use that program, or another file.")
+        while self._version() < len(_STEPS):
+            with self._change() as base:
+                version = self._version()  # another window may have been first
+                if version < len(_STEPS):
+                    for command in _STEPS[version].split(";"):
+                        if command.strip():
+                            base.execute(command)
+                    base.execute(f"PRAGMA user_version = {version + 1}")
+
+    def close(self) -> None:
+        """Let go of the file."""
+        self._base.close()
+
+    # -- sheets
+
+    def counts(self) -> dict[str, int]:
+        """How many sheets there are, by stock; what was never counted is not in it."""
+        with self._told():
+            return dict(self._base.execute("SELECT stock, count FROM sheets ORDER BY stock"))
+
+    def count(self, stock: str, sheets: int) -> None:
+        """Say how many sheets of a stock there are. Raises ParameterError for what is no count."""
+        if not 0 <= sheets <= MOST:
+            raise ParameterError(f"{sheets} is no count of sheets.", stock, f"Give a whole number from 0 to {MOST}.")
+        with self._change() as base:
+            base.execute(
+                "INSERT INTO sheets VALUES (?, ?) ON CONFLICT (stock) DO UPDATE SET count = excluded.count",
+                (stock, sheets),
+            )
+
+    # -- off-cuts
+
+    def off_cuts(self) -> tuple[OffCut, ...]:
+        """Every off-cut, the oldest first."""
+        with self._told():
+            rows = self._base.execute("SELECT id, stock, name, width, height FROM offcuts ORDER BY id")
+            return tuple(OffCut(*row) for row in rows)
+
+    def keep(self, stock: str, width: float, height: float, name: str = "") -> OffCut:
+        """Put an off-cut into the drawer, mm. Raises ParameterError for what has no size."""
+        _check_size(width, height, name or stock)
+        with self._change() as base:
+            row = base.execute(
+                "INSERT INTO offcuts (stock, name, width, height) VALUES (?, ?, ?, ?)", (stock, name, width, height)
+            )
+            return OffCut(int(row.lastrowid or 0), stock, name, width, height)
+
+    def take(self, off_cut: int) -> OffCut:
+        """Take an off-cut out of the drawer. Raises ParameterError where it is not there."""
+        with self._change() as base:
+            return _taken(base, off_cut)
+
+    # -- what is cut
+
+    def cut(self, job: Job) -> int:
+        """Mark something as cut: counts go down (not below none), used off-cuts go, what is left is kept; all of it or
+        nothing. Gives the job's number. Raises ParameterError where an off-cut is gone."""
+        for _, name, width, height in job.left:
+            _check_size(width, height, name)
+        with self._change() as base:
+            sheets: dict[str, int] = {}
+            for stock, number in job.sheets.items():
+                row = base.execute("SELECT count FROM sheets WHERE stock = ?", (stock,)).fetchone()
+                if row is not None:
+                    sheets[stock] = min(number, int(row[0]))
+                    base.execute("UPDATE sheets SET count = count - ? WHERE stock = ?", (sheets[stock], stock))
+            used = [_taken(base, one) for one in job.used]
+            made = [
+                int(base.execute(
+                    "INSERT INTO offcuts (stock, name, width, height) VALUES (?, ?, ?, ?)", (stock, name, width, height)
+                ).lastrowid or 0)
+                for stock, name, width, height in job.left
+            ]  # fmt: skip
+            record = {
+                "sheets": sheets,
+                "used": [[one.id, one.stock, one.name, one.width, one.height] for one in used],
+                "made": made,
+            }
+            row = base.execute("INSERT INTO jobs (name, record) VALUES (?, ?)", (job.name, json.dumps(record)))
+            return int(row.lastrowid or 0)
+
+    def take_back(self, job: int) -> None:
+        """Undo what was marked as cut. Raises ParameterError where that is done already, or what was left is gone."""
+        with self._change() as base:
+            row = base.execute("SELECT name, record, undone FROM jobs WHERE id = ?", (job,)).fetchone()
+            if row is None or row[2]:
+                raise ParameterError("That is not marked as cut any more.", row[0] if row else f"job {job}")
+            record = json.loads(row[1])
+            for one in record["made"]:
+                if not base.execute("DELETE FROM offcuts WHERE id = ?", (one,)).rowcount:
+                    raise ParameterError(
+                        "What was left of it has been used since.", row[0], "Take that back first, or count anew."
+                    )
+            for values in record["used"]:
+                base.execute("INSERT INTO offcuts (id, stock, name, width, height) VALUES (?, ?, ?, ?, ?)", values)
+            for stock, number in record["sheets"].items():
+                base.execute("UPDATE sheets SET count = count + ? WHERE stock = ?", (number, stock))
+            base.execute("UPDATE jobs SET undone = 1 WHERE id = ?", (job,))
+
+
+def _check_size(width: float, height: float, name: str) -> None:
+    if not (0 < width <= LARGEST and 0 < height <= LARGEST):
+        raise ParameterError("That is no size of an off-cut.", name, f"Give a width and a height up to {LARGEST:g} mm.")
+
+
+def _taken(base: sqlite3.Connection, off_cut: int) -> OffCut:
+    row = base.execute("SELECT id, stock, name, width, height FROM offcuts WHERE id = ?", (off_cut,)).fetchone()
+    if row is None:
+        raise ParameterError(
+            "That off-cut is not in the drawer any more.", f"off-cut {off_cut}", "Plan the sheets anew."
+        )
+    base.execute("DELETE FROM offcuts WHERE id = ?", (off_cut,))
+    return OffCut(*row)
