@@ -398,3 +398,15 @@ def test_a_part_is_turned_by_a_command(demo: Workbench) -> None:
     demo.session.undo()
     rest(demo)
     assert demo.session.study is not None and demo.session.study.resolved["tray"].place.turn == 3
+
+
+def test_the_stock_page_warns_of_paper_that_cannot_do_it(demo: Workbench) -> None:
+    demo.show_page("stock")
+    rest(demo)
+    assert "stands" not in demo.stock.warnings.text()
+    demo.stock._choose_body("copy-80")
+    rest(demo)
+    assert "heavier stock" in demo.stock.warnings.text() and demo.stock.warnings.isVisible()
+    demo.session.undo()
+    rest(demo)
+    assert "heavier stock" not in demo.stock.warnings.text()

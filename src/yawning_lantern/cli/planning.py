@@ -16,7 +16,7 @@ from yawning_lantern.exchange.plan import cut_list, plan, readings, to_buy
 from yawning_lantern.exchange.reference import reference
 from yawning_lantern.fit import formula, headline, sentence
 from yawning_lantern.fold import weight
-from yawning_lantern.measure import MM_PER_INCH, Units, format_fine, format_length, format_size
+from yawning_lantern.measure import MM_PER_INCH, Units, format_fine, format_length, format_size, speak
 from yawning_lantern.structures import Family, families
 from yawning_lantern.study import Study, opening_of, sound, state_at
 from yawning_lantern.study.opened import (
@@ -30,6 +30,7 @@ from yawning_lantern.study.opened import (
     step_words,
     verdict,
 )
+from yawning_lantern.study.stock_warnings import stock_warnings
 
 
 def _told(kind: Family) -> dict[str, Any]:
@@ -161,5 +162,7 @@ def _print_plan(study: Study, units: Units) -> None:
     print("\nFits")
     for check in study.checks:
         print(f"  {headline(check)}: {sentence(check, units)}\n      {formula(check, units)}")
+    for warning in stock_warnings(study):
+        print(f"\n△ {speak(warning.sentence, units)}")
     if study.has_clash:
         print("\nSomething clashes: this cannot be built as it stands.")

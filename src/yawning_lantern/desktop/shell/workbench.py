@@ -166,6 +166,7 @@ class Workbench(QObject):
             form.advice,
             self.idea,
             self.opening,
+            self.stock,
             self.sheets,
             self.writer,
         )
@@ -220,7 +221,7 @@ class Workbench(QObject):
         """The window goes: keep the switches, end well."""
         self.opening.work.stop()
         self.sheets.stop()
-        for one in (self.form.fits, self.form.advice, self.form.flat.sides, self.thumbs, self.idea):
+        for one in (self.form.fits, self.form.advice, self.form.flat.sides, self.thumbs, self.idea, self.stock):
             one.stop()
         self.writer.finish()
         self.session.close()

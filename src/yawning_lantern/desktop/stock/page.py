@@ -6,6 +6,7 @@ from collections.abc import Callable
 from functools import partial
 
 from msgspec.structs import replace
+from PySide6.QtCore import QTimer
 from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import (
     QComboBox,
@@ -23,11 +24,13 @@ from PySide6.QtWidgets import (
 
 from yawning_lantern.design import set_caliper, set_stock, walk
 from yawning_lantern.desktop.shared.cards import empty
+from yawning_lantern.desktop.shared.runner import Runner
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.errors import LanternError, ParameterError
-from yawning_lantern.measure import format_length, parse_length
+from yawning_lantern.measure import format_length, parse_length, speak
 from yawning_lantern.stock import builtin_catalogue
 from yawning_lantern.structures import family
+from yawning_lantern.study.stock_warnings import stock_warnings
 
 THICKEST = 10.0  # mm
 
@@ -81,8 +84,16 @@ class StockPage(QWidget):
         row.addWidget(right, 1)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(18, 18, 22, 14)
+        self.warnings = QLabel()
+        self.warnings.setObjectName("trouble")
+        self.warnings.setWordWrap(True)
+        self.warnings.hide()
         layout.addWidget(title)
+        layout.addWidget(self.warnings)
         layout.addLayout(row, 1)
+        self._runner = Runner(self)
+        self._runner.answered.connect(self._warned)
+        session.judged.connect(self._look_over)
         self._listed: tuple[tuple[str, str, str], ...] = ()
         session.changed.connect(self._changed)
 
@@ -120,8 +131,35 @@ class StockPage(QWidget):
         if self.isVisible():
             self.refresh()
 
+    @property
+    def is_idle(self) -> bool:
+        """Whether the papers have been looked over."""
+        return not self._runner.is_busy
+
+    def stop(self) -> None:
+        """Let what runs end."""
+        self._runner.stop()
+
+    def _look_over(self) -> None:
+        """See off the GUI thread whether the papers can do what they are asked."""
+        study = self.session.study
+        if self.isVisible() and study is not None:
+            self._runner.submit(lambda: (study, stock_warnings(study)))
+
+    def _warned(self, answer: object) -> None:
+        if isinstance(answer, BaseException):
+            raise answer
+        assert isinstance(answer, tuple)
+        study, warnings = answer
+        if study is not self.session.study:
+            return
+        units = self.session.design.units
+        self.warnings.setText("\n".join(f"△ {speak(warning.sentence, units)}" for warning in warnings))
+        self.warnings.setVisible(bool(warnings))
+
     def showEvent(self, event: QShowEvent) -> None:
         self.refresh()
+        QTimer.singleShot(0, self, self._look_over)
         super().showEvent(event)
 
     def refresh(self) -> None:
