@@ -368,7 +368,7 @@ def test_any_list_of_rectangles_is_planned(capsys: pytest.CaptureFixture[str], t
     listed.write_text("name,width,height,count,stock,may-turn\nmat,4,4 1/2,3,,yes\nstrip,1/2,12,4,,no\n")
     assert main(["sheets", "--pieces", str(listed), "--seconds", "0.2"]) == 0
     told = capsys.readouterr().out
-    assert "list: 1 sheet: it cannot be done with fewer." in told and "1 × Cardstock 216" in told
+    assert "list: 1 sheet. It cannot be done with fewer." in told and "1 × Cardstock 216" in told
     listed.write_text("name,width\nmat,4\n")
     assert main(["sheets", "--pieces", str(listed)]) == 2
     assert "no width or height" in capsys.readouterr().err

@@ -91,9 +91,12 @@ def summary(plan: Plan) -> str:
     sheets = "1 sheet" if plan.count == 1 else f"{plan.count} sheets"
     kept = sum(sheet.board.kept for sheet in plan.sheets)
     from_kept = f", and {kept} off-cut{'s' if kept > 1 else ''}" if kept else ""
-    if plan.is_least:
-        return f"{sheets}{from_kept}: it cannot be done with fewer."
-    return f"{sheets}{from_kept}; it cannot be fewer than {plan.bound}."
+    return f"{sheets}{from_kept}. {sureness(plan)}"
+
+
+def sureness(plan: Plan) -> str:
+    """How sure it is that there need not be more sheets."""
+    return "It cannot be done with fewer." if plan.is_least else f"It cannot be fewer than {plan.bound}."
 
 
 def cut_words(cut: Cut, units: Units) -> str:

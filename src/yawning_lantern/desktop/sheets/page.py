@@ -29,7 +29,7 @@ from yawning_lantern.desktop.shared.theme import DAY, Theme
 from yawning_lantern.desktop.sheets.view import SheetsView
 from yawning_lantern.desktop.sheets.work import MOST_COPIES, Planned, SheetsWork
 from yawning_lantern.errors import LanternError
-from yawning_lantern.exchange.cutting import cut_words, summary
+from yawning_lantern.exchange.cutting import cut_words, sureness
 from yawning_lantern.exchange.plan import to_buy as bought
 from yawning_lantern.measure import format_length
 from yawning_lantern.study import Study
@@ -290,7 +290,7 @@ class SheetsPage(QWidget):
         else:
             count = planned.plan.count
             self.summary.setText("1 sheet" if count == 1 else f"{count} sheets")
-            told = f"{summary(planned.plan)} The fence is set {planned.plan.settings} times."
+            told = f"{sureness(planned.plan)} The fence is set {planned.plan.settings} times."
             self.note.setText(told)
             self.note.setToolTip(told)
         if planned is None or busy:
