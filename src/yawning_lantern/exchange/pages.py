@@ -11,6 +11,7 @@ from yawning_lantern.exchange.lists import fit_shapes, list_shapes
 from yawning_lantern.exchange.shapes import FOOT, MARGIN, Label, Page, Pen, Stroke, clipped
 from yawning_lantern.measure import Units, format_size, inches
 from yawning_lantern.pattern import Piece, Point
+from yawning_lantern.sheets import Board, Effort, Rectangle, Trimmer, plan_sheets
 from yawning_lantern.study import Study
 
 PAPERS: dict[str, tuple[float, float]] = {
@@ -21,7 +22,8 @@ PAPERS: dict[str, tuple[float, float]] = {
 }
 """Paper for templates, mm: US Letter, ISO 216 A4 and A3, and the 12 in square."""
 OVERLAP = 8.0  # what two neighbouring tiles share
-SPACE = 6.0
+SPACE, TITLE = 6.0, 5.0
+"""Between two pieces, and above each for its title, mm."""
 HATCH = 4.0
 """Between two lines of a hatching that shows where glue goes, along both edges, mm."""
 Shape = Stroke | Label
@@ -53,9 +55,7 @@ def template_pages(study: Study, paper: str, units: Units) -> list[Page]:
     window = _Window.of(size)
     drawn = [_drawn(study, piece, window, units) for piece in study.pieces]
     small = [one for one in drawn if _fits(one.size, window)]
-    pages = [
-        _page(size, f"{study.design.name}: {title}", shapes, units) for title, shapes in _shelves(small, window, units)
-    ]
+    pages = [_page(size, f"{study.design.name}: {title}", shapes, units) for title, shapes in _shared(small, window)]
     for one in drawn:
         if not _fits(one.size, window):
             pages += _tiles(one, size, window, study.design.name, units)
@@ -103,7 +103,7 @@ def _quarter(shape: Shape, height: float) -> Shape:
 
 
 def _fits(size: Point, window: _Window) -> bool:
-    return size[0] <= window.width and size[1] + 5.0 <= window.height
+    return size[0] <= window.width and size[1] + TITLE <= window.height
 
 
 def piece_shapes(piece: Piece, units: Units, glued: Sequence[Sequence[Point]] = ()) -> list[Shape]:
@@ -160,25 +160,24 @@ def _moved(shape: Shape, dx: float, dy: float) -> Shape:
     return Label((shape.at[0] + dx, shape.at[1] + dy), shape.text, shape.size, shape.anchor, shape.bold)
 
 
-def _shelves(pieces: list[_Drawn], window: _Window, units: Units) -> Iterator[tuple[str, list[Shape]]]:
-    """Pieces that fit on one page, put side by side in shelves: (title, shapes) for each page."""
-    shapes: list[Shape] = []
-    names: list[str] = []
-    x = y = shelf = 0.0
-    for one in sorted(pieces, key=lambda p: -p.size[1]):
-        width, height = one.size[0], one.size[1] + 5.0
-        if x and x + width > window.width:
-            x, y, shelf = 0.0, y + shelf + SPACE, 0.0
-        if y + height > window.height:
-            yield ", ".join(names), shapes
-            shapes, names, x, y, shelf = [], [], 0.0, 0.0, 0.0
-        left, foot = MARGIN + x, MARGIN + FOOT + window.height - y - height
-        shapes += [_moved(shape, left, foot) for shape in one.shapes]
-        size = min(3.0, width / len(one.title) / 0.55)
-        shapes.append(Label((left, foot + one.size[1] + 1.5), one.title, size, bold=True))
-        names.append(one.piece.name)
-        x, shelf = x + width + SPACE, max(shelf, height)
-    if shapes:
+def _shared(pieces: list[_Drawn], window: _Window) -> Iterator[tuple[str, list[Shape]]]:
+    """Pieces that fit on one page, on as few pages as the planner of sheets finds, each with room for the scissors and
+    for its title above it: (title, shapes) for each page."""
+    if not pieces:
+        return
+    wanted = [Rectangle(str(k), one.size[0], one.size[1] + TITLE, may_turn=False) for k, one in enumerate(pieces)]
+    page = Board("page", "", window.width, window.height)
+    effort = Effort(moves=0, seconds=5.0, proof=0.0)  # greedy passes alone: some ten milliseconds
+    for sheet in plan_sheets(wanted, [page], Trimmer(kerf=SPACE), effort).sheets:
+        shapes: list[Shape] = []
+        names: list[str] = []
+        for placed in sorted(sheet.placed, key=lambda p: (-p.y, p.x)):
+            one = pieces[int(placed.piece)]
+            left, foot = MARGIN + placed.x, MARGIN + FOOT + placed.y
+            shapes += [_moved(shape, left, foot) for shape in one.shapes]
+            size = min(3.0, one.size[0] / len(one.title) / 0.55)
+            shapes.append(Label((left, foot + one.size[1] + 1.5), one.title, size, bold=True))
+            names.append(one.piece.name)
         yield ", ".join(names), shapes
 
 
