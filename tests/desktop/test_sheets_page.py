@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections import Counter
 from itertools import pairwise
+from pathlib import Path
 
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QAccessible
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QFileDialog
 from pytestqt.qtbot import QtBot
 
 from yawning_lantern.desktop.sheets import work as module
@@ -139,3 +140,20 @@ def test_a_drawer_that_cannot_be_used_is_told(page: SheetsPage) -> None:
     page._drawer.mkdir()
     page.kept.click()
     assert "drawer cannot be used" in page.note.text()
+
+
+def test_sheets_go_out_as_pages_and_as_a_list(
+    page: SheetsPage, bench: Workbench, qapp: QApplication, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    for command, name in (("export_sheets", "s.pdf"), ("export_cuts", "c.csv")):
+        monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_, name=name: (str(tmp_path / name), ""))
+        bench.window.actions_by_id[command].trigger()
+        assert settle(qapp, bench.window)
+    assert (tmp_path / "s.pdf").read_bytes().startswith(b"%PDF")
+    rows = (tmp_path / "c.csv").read_text().splitlines()
+    assert len(rows) == 1 + sum(len(sheet.cuts) for sheet in page.view.sheets)
+    at = page.view.at
+    bench.window.actions_by_id["next_sheet"].trigger()
+    assert page.view.at == (at + 1) % len(page.view.sheets)
+    bench.window.actions_by_id["mark_cut"].trigger()
+    assert page.view.cut == {page.view.at}

@@ -157,7 +157,7 @@ class SheetsPage(QWidget):
             self._ways.addButton(button, int(together))
             line.addWidget(button)
         self._ways.idClicked.connect(self.look)
-        area = QScrollArea()
+        area = self._area = QScrollArea()
         area.setWidgetResizable(True)
         area.setWidget(self.view)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -203,6 +203,13 @@ class SheetsPage(QWidget):
         if self.isVisible():
             self.work.look(self.copies.value(), self.together, self._off_cuts())
             self.refresh()
+
+    def go(self, by: int) -> None:
+        """Choose a sheet further on or back."""
+        if self.view.sheets:
+            self.view.choose((self.view.at + by) % len(self.view.sheets))
+            self.view.chosen.emit(self.view.at)
+            self._area.ensureVisible(0, int(self.view.box(self.view.at).center().y()), 0, self._area.height() // 2)
 
     # -- the drawer
 

@@ -31,6 +31,11 @@ class Planned:
     plan: Plan
     counts: tuple[int, ...] = ()
 
+    @property
+    def names(self) -> dict[str, str]:
+        """What the papers are called, by id."""
+        return {piece.stock.id: piece.stock.name for piece in self.study.pieces}
+
 
 class SheetsWork(QObject):
     """`changed`: something is known, under way or given up. `found`: so many sheets, fewer are looked for."""

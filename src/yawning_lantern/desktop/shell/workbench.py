@@ -22,6 +22,7 @@ from yawning_lantern.desktop.shell.files import Files
 from yawning_lantern.desktop.shell.guidance import Guidance
 from yawning_lantern.desktop.shell.looks import Looks
 from yawning_lantern.desktop.shell.opening_commands import OpeningCommands
+from yawning_lantern.desktop.shell.sheets_commands import SheetsCommands
 from yawning_lantern.desktop.shell.window import PAGES, MainWindow
 from yawning_lantern.desktop.shell.writing import Writer
 from yawning_lantern.desktop.stock.page import StockPage
@@ -65,11 +66,15 @@ class Workbench(QObject):
         self.opening_commands = OpeningCommands(
             self.session, self.opening, lambda: self.show_page("opening"), voice, self.writer
         )
+        self.sheets_commands = SheetsCommands(
+            self.session, self.sheets, lambda: self.show_page("sheets"), voice, self.writer
+        )
         self.guidance = Guidance(window, self.session, self.form, self.shown_page)
         window.take((
             *self.files.commands(), *self.exports.commands(),
             Command("quit_program", "&Design", "&Quit", self.quit_program, "Ctrl+Q"),
             *self.editing.commands(), *self.looks.commands(), *self._going(), *self.opening_commands.commands(),
+            *self.sheets_commands.commands(),
             *self.guidance.commands(),
         ))  # fmt: skip
         window.menus["&Design"].insertMenu(window.actions_by_id["save_design"], window.recent_menu)
