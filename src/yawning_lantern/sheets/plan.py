@@ -23,7 +23,7 @@ FINE = 10_000
 """Lengths are told apart to a ten-thousandth of a millimetre."""
 COARSE = 0.05
 """Where lengths have no common divisor worth having: what is wanted is rounded up to this, sheets down, mm."""
-EXACT = 3200
+EXACT = 1000
 """Handfuls are solved exactly on sheets of no more than so many units a side."""
 USEFUL = 25.4
 """What is left over and at least so wide, mm, is kept as an off-cut. Common practice, no source."""

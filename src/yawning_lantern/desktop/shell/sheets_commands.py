@@ -42,8 +42,8 @@ class SheetsCommands(QObject):
             Command("next_sheet", "&Sheets", "&Next sheet", walk(1), "Ctrl+PgDown", is_studied),
             Command("last_sheet", "&Sheets", "&Sheet before", walk(-1), "Ctrl+PgUp", is_studied),
             Command(
-                "mark_cut", "&Sheets", "&Mark the sheet as cut, or take that back", self.mark, "Ctrl+Shift+M", is_studied,
-                ends_group=True, about="The drawer's counts go down, off-cuts are kept",
+                "mark_cut", "&Sheets", "&Mark the sheet as cut, or take that back", self.mark, "Ctrl+Shift+M",
+                is_studied, ends_group=True, about="The drawer's counts go down, off-cuts are kept",
             ),
             Command("export_sheets", "&Sheets", "Export the sheets as &PDF …", self.export_pdf, "", is_studied),
             Command("export_cuts", "&Sheets", "Export the &cuts as CSV …", self.export_csv, "", is_studied),
