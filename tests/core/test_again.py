@@ -86,10 +86,15 @@ def test_the_demo_set_edited_is_the_demo_set_made_anew(seed: int) -> None:
     assert hold(read_design(SET), random.Random(seed)) > EDITS // 4
 
 
-@pytest.mark.parametrize("seed", range(0, 60, 3))
-def test_random_nests_edited_are_as_made_anew(seed: int) -> None:
-    rng = random.Random(seed)
-    try:
-        hold(random_nest(rng), rng)
-    except LanternError:
-        pytest.skip("this nest cannot be made")
+@pytest.mark.parametrize("block", range(4))
+def test_random_nests_edited_are_as_made_anew(block: int) -> None:
+    held = 0
+    for seed in range(block * 15, block * 15 + 15, 3):
+        rng = random.Random(seed)
+        nest = random_nest(rng)
+        try:
+            Study(nest)
+        except LanternError:
+            continue  # of nests at random some cannot be made
+        held += hold(nest, rng)
+    assert held > EDITS // 2

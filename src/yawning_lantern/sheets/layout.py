@@ -5,7 +5,8 @@ told by adding the kerf to every piece and to the sheet: what is left between tw
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+import random
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import NamedTuple
 
@@ -89,3 +90,27 @@ def pieces_of(node: Node) -> Iterator[int]:
             yield one.piece
         if one.low is not None and one.high is not None and one.held:
             todo += (one.high, one.low)
+
+
+def way_down(node: Node, rng: random.Random, least: int, ends: Callable[[Node], bool]) -> tuple[tuple[int, ...], Node]:
+    """A part of a sheet by chance, and the way down to it (0: the lower part of a cut, 1: the upper): into parts that
+    hold at least so many pieces, as long as it does not end."""
+    path: list[int] = []
+    while node.low is not None and node.high is not None and not ends(node):
+        ways = [k for k, part in enumerate((node.low, node.high)) if part.held >= least]
+        if not ways:
+            break
+        way = rng.choice(ways)
+        path.append(way)
+        node = node.high if way else node.low
+    return tuple(path), node
+
+
+def replaced(node: Node, path: tuple[int, ...], part: Node) -> Node:
+    """A sheet with another part at the end of a way down."""
+    if not path:
+        return part
+    assert node.low is not None and node.high is not None
+    if path[0]:
+        return split(node.width, node.height, node.axis, node.low, replaced(node.high, path[1:], part))
+    return split(node.width, node.height, node.axis, replaced(node.low, path[1:], part), node.high)

@@ -241,7 +241,7 @@ def _of_one_stock(
     counts = [rest.count(k) for k in range(len(wants))]
     left = [replace(want, count=n) for want, n in zip(wants, counts, strict=True)]
     nodes, bound = _fewest(left, size, longest, effort, asked_by) if rest else ((), 0)
-    if nodes:
+    if nodes and effort.moves:
         nodes = tidied(
             Filler(left, longest), nodes, together=effort.together, moves=min(60, effort.moves),
             seconds=effort.seconds, seed=effort.seed, enough=asked_by.enough,

@@ -10,7 +10,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from yawning_lantern.sheets.fill import Filler
-from yawning_lantern.sheets.layout import Node, Want, pieces_of, split
+from yawning_lantern.sheets.layout import Node, Want, pieces_of, replaced, way_down
 from yawning_lantern.sheets.patience import Patience
 
 LEAST, MOST = 3, 12
@@ -118,7 +118,7 @@ class _Searcher:
             then = sum(weight[i] * areas[i] for i in over)
             if then <= now + 0.002 * whole * rng.random():
                 for path, part in zip(paths, filled, strict=True):
-                    sheets[path[0]] = _replaced(sheets[path[0]], path[1], part)
+                    sheets[path[0]] = replaced(sheets[path[0]], path[1], part)
                 loose, now = over, then
                 if not loose:
                     return made, sheets
@@ -149,32 +149,8 @@ class _Searcher:
             )
         paths, sizes, held = [], [], []
         for k in rng.sample(range(count), min(count, rng.choice((1, 2, 2)))):
-            path, part = self._region(sheets[k])
+            path, part = way_down(sheets[k], rng, LEAST, lambda node: node.held <= MOST and rng.random() < 0.4)
             paths.append((k, path))
             sizes.append((part.width, part.height))
             held += list(pieces_of(part))
         return paths, sizes, held
-
-    def _region(self, node: Node) -> tuple[tuple[int, ...], Node]:
-        """A part with some pieces, found by walking down."""
-        rng, path = self.rng, []
-        while node.low is not None and node.high is not None:
-            if node.held <= MOST and rng.random() < 0.4:
-                break
-            ways = [k for k, part in enumerate((node.low, node.high)) if part.held >= LEAST]
-            if not ways:
-                break
-            way = rng.choice(ways)
-            path.append(way)
-            node = node.high if way else node.low
-        return tuple(path), node
-
-
-def _replaced(node: Node, path: tuple[int, ...], part: Node) -> Node:
-    """A tree with another part at the end of a way down."""
-    if not path:
-        return part
-    assert node.low is not None and node.high is not None
-    if path[0]:
-        return split(node.width, node.height, node.axis, node.low, _replaced(node.high, path[1:], part))
-    return split(node.width, node.height, node.axis, _replaced(node.low, path[1:], part), node.high)

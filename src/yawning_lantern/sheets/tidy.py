@@ -10,7 +10,7 @@ from collections.abc import Callable, Sequence
 
 from yawning_lantern.sheets.cuts import in_order
 from yawning_lantern.sheets.fill import Filler
-from yawning_lantern.sheets.layout import Node, pieces_of, split
+from yawning_lantern.sheets.layout import Node, pieces_of, replaced, split, way_down
 from yawning_lantern.sheets.patience import Patience
 
 POWERS = (1.2, 1.5, 2.0, 3.0)
@@ -69,7 +69,7 @@ def tidied(
         if patience.is_over:
             break
         k = turn % len(best)
-        path, part = _region(best[k], rng)
+        path, part = way_down(best[k], rng, 2, lambda node: node.held <= 2 or rng.random() >= 0.7)
         held = list(pieces_of(part))
         order = filler.order(held, rng, rng.choice((0.0, 0.3, 0.8)))
         if rng.random() < 0.5:  # equal lengths one after another
@@ -77,7 +77,7 @@ def tidied(
         (filled,), over = filler.fill([(part.width, part.height)], order, rng.choice(POWERS), rng.choice((1, 2, 4)))
         if over:
             continue
-        tried = _replaced(best[k], path, filled)
+        tried = replaced(best[k], path, filled)
         then = largest_left(tried)
         if then < left[k] * 0.98:
             continue
@@ -88,24 +88,3 @@ def tidied(
         settings = [now] * len(best) if together else [*settings[:k], now, *settings[k + 1 :]]
         best[k], left[k] = tried, max(left[k], then)
     return tuple(best)
-
-
-def _region(node: Node, rng: random.Random) -> tuple[tuple[int, ...], Node]:
-    path: list[int] = []
-    while node.low is not None and node.high is not None and node.held > 2 and rng.random() < 0.7:
-        ways = [k for k, part in enumerate((node.low, node.high)) if part.held > 1]
-        if not ways:
-            break
-        way = rng.choice(ways)
-        path.append(way)
-        node = node.high if way else node.low
-    return tuple(path), node
-
-
-def _replaced(node: Node, path: tuple[int, ...], part: Node) -> Node:
-    if not path:
-        return part
-    assert node.low is not None and node.high is not None
-    if path[0]:
-        return split(node.width, node.height, node.axis, node.low, _replaced(node.high, path[1:], part))
-    return split(node.width, node.height, node.axis, _replaced(node.low, path[1:], part), node.high)

@@ -140,7 +140,8 @@ class Study:
         things that no host brings together."""
         own = self.own_gaps
         beside = beside_gaps(self.resolved, self.assembly, self.shut_frames, self.mount_frames, own)
-        return check_gaps((*own, *beside), self._known)
+        known, self._known = self._known, ()
+        return check_gaps((*own, *beside), known)
 
     @cached_property
     def own_gaps(self) -> tuple[Gap, ...]:

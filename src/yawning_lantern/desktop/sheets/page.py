@@ -356,7 +356,7 @@ class SheetsPage(QWidget):
 
     def _mark(self) -> None:
         study = self.session.study
-        if study is not None:
+        if study is not None and self.isVisible():
             parts = self._parts(study)
             self.view.mark(frozenset(name for name, of in parts.items() if self.session.selection in of))
 
