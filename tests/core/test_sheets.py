@@ -374,6 +374,9 @@ def test_any_list_of_rectangles_is_planned(capsys: pytest.CaptureFixture[str], t
     assert "no width or height" in capsys.readouterr().err
     assert main(["sheets", "--pieces", str(tmp_path / "none.csv")]) == 2
     assert main(["sheets", "--family", "mat", "--copies", "0"]) == 2
+    capsys.readouterr()
+    assert main(["sheets", "--family", "mat", "--set", "width=40in", "--set", "height=40in"]) == 2
+    assert "39 7/8" in capsys.readouterr().err  # in the maker's units: 40 in less its border
 
 
 def test_counts_fall_a_copy_as_copies_grow() -> None:

@@ -166,7 +166,14 @@ def test_the_drawer_by_command(tmp_path: Path, capsys: pytest.CaptureFixture[str
 
 
 @pytest.mark.parametrize(
-    "text", ["kind,stock\nsheets,\n", "kind,stock,count\nsheets,card,many\n", "kind,stock,width\noff-cut,card,\n", "{"]
+    "text",
+    [
+        "kind,stock\nsheets,\n",
+        "kind,stock,count\nsheets,card,many\n",
+        "kind,stock,width\noff-cut,card,\n",
+        "kind,stock,count,width,height\nsheets,card,3,,\noff-cut,card,1,5,5\noff-cut,card,1,0,5\n",
+        "{",
+    ],
 )
 def test_a_list_that_is_wrong_changes_nothing(text: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     file = tmp_path / ("l.json" if text == "{" else "l.csv")

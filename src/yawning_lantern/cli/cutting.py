@@ -7,7 +7,7 @@ import json
 from pathlib import Path
 
 from yawning_lantern.cli.designs import design_arguments, told_design
-from yawning_lantern.errors import ParameterError
+from yawning_lantern.errors import LanternError, ParameterError
 from yawning_lantern.exchange.cutting import (
     cut_words,
     read_rectangles,
@@ -19,7 +19,7 @@ from yawning_lantern.exchange.cutting import (
 )
 from yawning_lantern.exchange.files import write_atomically
 from yawning_lantern.exchange.pdf import to_pdf
-from yawning_lantern.measure import Units, format_size
+from yawning_lantern.measure import Units, format_size, speak
 from yawning_lantern.sheets import Board, Effort, Plan, Rectangle, Trimmer, plan_sheets
 from yawning_lantern.stock import builtin_catalogue
 from yawning_lantern.study import Study, sound
@@ -76,7 +76,11 @@ def tell_sheets(options: argparse.Namespace) -> int:
     if options.kept or options.workshop:
         sheets = (*sheets, *kept_boards(Workshop(options.workshop or workshop_path()).off_cuts()))
     effort = Effort(seconds=options.seconds, proof=2 * options.seconds, together=options.together)
-    plan = plan_sheets(rectangles, sheets, trimmer, effort)
+    try:
+        plan = plan_sheets(rectangles, sheets, trimmer, effort)
+    except LanternError as error:
+        error.reworded(lambda text: speak(text, units))
+        raise
     names = {paper.id: paper.name for paper in catalogue.papers}
     if options.json:
         print(json.dumps(sheets_json(plan, names, units), indent=2, ensure_ascii=False))

@@ -16,7 +16,7 @@ from yawning_lantern.workshop import Workshop, workshop_path
 
 def drawer_arguments(command: argparse.ArgumentParser) -> None:
     """What is done to the drawer."""
-    deeds = command.add_subparsers(dest="deed_in_drawer", required=True)
+    deeds = command.add_subparsers(dest="what", required=True)
     listing = deeds.add_parser("list", help="what is in the drawer")
     listing.add_argument("--json", action="store_true", help="as JSON, lengths in mm")
     adding = deeds.add_parser("add", help="say how many sheets there are, or keep an off-cut")
@@ -40,7 +40,7 @@ def use_drawer(options: argparse.Namespace) -> int:
     workshop = Workshop(options.workshop or workshop_path())
     units: Units = options.units
     catalogue = builtin_catalogue()
-    deed = options.deed_in_drawer
+    deed = options.what
     if deed == "list":
         if options.json:
             print(json.dumps({"units": "mm", "drawer": drawer_rows(workshop)}, indent=2, ensure_ascii=False))

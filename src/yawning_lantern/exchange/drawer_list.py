@@ -10,7 +10,7 @@ from typing import Any
 
 from yawning_lantern.errors import DesignFileError, ParameterError
 from yawning_lantern.measure import parse_length
-from yawning_lantern.workshop import OffCut, Workshop
+from yawning_lantern.workshop import Workshop
 
 _HEAD = ("kind", "stock", "name", "count", "width", "height")
 
@@ -53,7 +53,8 @@ def read_drawer(workshop: Workshop, path: Path) -> int:
         rows = json.loads(text)["drawer"] if path.suffix.lower() == ".json" else list(csv.DictReader(text.splitlines()))
     except (OSError, ValueError, KeyError, TypeError) as error:
         raise DesignFileError(f"{path.name} cannot be read as a drawer.", remedy=remedy) from error
-    read: list[tuple[str, int] | OffCut] = []
+    counts: dict[str, int] = {}
+    off_cuts: list[tuple[str, str, float, float]] = []
     for number, row in enumerate(rows, 1):
         where = f"{path.name}, row {number}"
         if not isinstance(row, dict) or not row.get("stock") or row.get("kind") not in ("sheets", "off-cut"):
@@ -62,13 +63,9 @@ def read_drawer(workshop: Workshop, path: Path) -> int:
         if not count.isdigit():
             raise ParameterError(f"“{count}” is no count.", where, "Give a whole number.")
         if row["kind"] == "sheets":
-            read.append((str(row["stock"]), int(count)))
+            counts[str(row["stock"])] = int(count)
             continue
         width, height = (parse_length(str(row.get(side) or ""), "mm") for side in ("width", "height"))
-        read += [OffCut(0, str(row["stock"]), str(row.get("name") or ""), width, height)] * int(count)
-    for one in read:  # only when every row could be read
-        if isinstance(one, OffCut):
-            workshop.keep(one.stock, one.width, one.height, one.name)
-        else:
-            workshop.count(*one)
-    return len(read)
+        off_cuts += [(str(row["stock"]), str(row.get("name") or ""), width, height)] * int(count)
+    workshop.fill(counts, off_cuts)
+    return len(rows)

@@ -228,9 +228,9 @@ def cut_list(study: Study, units: Units = "in") -> str:
     return out.getvalue()
 
 
-def to_buy(study: Study, units: Units) -> list[str]:
-    """What is bought by length, a line each: “2 × Gate bag, cord for a handle: 6 1/2″”."""
-    return [f"{ware.count} × {ware.name}: {format_length(ware.length, units)}" for ware in study.wares]
+def to_buy(study: Study, units: Units, copies: int = 1) -> list[str]:
+    """What is bought by length for so many copies, a line each: “2 × Gate bag, cord for a handle: 6 1/2″”."""
+    return [f"{ware.count * copies} × {ware.name}: {format_length(ware.length, units)}" for ware in study.wares]
 
 
 def readings(piece: Piece, units: Units) -> tuple[tuple[str, str], ...]:

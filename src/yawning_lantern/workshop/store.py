@@ -133,13 +133,23 @@ class Workshop:
 
     def count(self, stock: str, sheets: int) -> None:
         """Say how many sheets of a stock there are. Raises ParameterError for what is no count."""
-        if not 0 <= sheets <= MOST:
-            raise ParameterError(f"{sheets} is no count of sheets.", stock, f"Give a whole number from 0 to {MOST}.")
+        self.fill({stock: sheets}, ())
+
+    def fill(self, counts: Mapping[str, int], off_cuts: Sequence[tuple[str, str, float, float]]) -> tuple[OffCut, ...]:
+        """Set counts by stock and keep off-cuts (stock, name, width, height in mm), all or none of it; gives those that
+        are kept. Raises ParameterError for what is no count or has no size."""
+        for stock, sheets in counts.items():
+            if not 0 <= sheets <= MOST:
+                raise ParameterError(
+                    f"{sheets} is no count of sheets.", stock, f"Give a whole number from 0 to {MOST}."
+                )
+        _check_sizes(off_cuts)
         with self._change() as base:
-            base.execute(
+            base.executemany(
                 "INSERT INTO sheets VALUES (?, ?) ON CONFLICT (stock) DO UPDATE SET count = excluded.count",
-                (stock, sheets),
+                list(counts.items()),
             )
+            return tuple(OffCut(_kept(base, one), *one) for one in off_cuts)
 
     # -- off-cuts
 
@@ -151,12 +161,7 @@ class Workshop:
 
     def keep(self, stock: str, width: float, height: float, name: str = "") -> OffCut:
         """Put an off-cut into the drawer, mm. Raises ParameterError for what has no size."""
-        _check_size(width, height, name or stock)
-        with self._change() as base:
-            row = base.execute(
-                "INSERT INTO offcuts (stock, name, width, height) VALUES (?, ?, ?, ?)", (stock, name, width, height)
-            )
-            return OffCut(int(row.lastrowid or 0), stock, name, width, height)
+        return self.fill({}, ((stock, name, width, height),))[0]
 
     def take(self, off_cut: int) -> OffCut:
         """Take an off-cut out of the drawer. Raises ParameterError where it is not there."""
@@ -168,8 +173,7 @@ class Workshop:
     def cut(self, job: Job) -> int:
         """Mark something as cut: counts go down (not below none), used off-cuts go, what is left is kept; all of it or
         nothing. Gives the job's number. Raises ParameterError where an off-cut is gone."""
-        for _, name, width, height in job.left:
-            _check_size(width, height, name)
+        _check_sizes(job.left)
         with self._change() as base:
             sheets: dict[str, int] = {}
             for stock, number in job.sheets.items():
@@ -178,12 +182,7 @@ class Workshop:
                     sheets[stock] = min(number, int(row[0]))
                     base.execute("UPDATE sheets SET count = count - ? WHERE stock = ?", (sheets[stock], stock))
             used = [_taken(base, one) for one in job.used]
-            made = [
-                int(base.execute(
-                    "INSERT INTO offcuts (stock, name, width, height) VALUES (?, ?, ?, ?)", (stock, name, width, height)
-                ).lastrowid or 0)
-                for stock, name, width, height in job.left
-            ]  # fmt: skip
+            made = [_kept(base, one) for one in job.left]
             record = {
                 "sheets": sheets,
                 "used": [[one.id, one.stock, one.name, one.width, one.height] for one in used],
@@ -211,16 +210,24 @@ class Workshop:
             base.execute("UPDATE jobs SET undone = 1 WHERE id = ?", (job,))
 
 
-def _check_size(width: float, height: float, name: str) -> None:
-    if not (0 < width <= LARGEST and 0 < height <= LARGEST):
-        raise ParameterError("That is no size of an off-cut.", name, f"Give a width and a height up to {LARGEST:g} mm.")
+def _check_sizes(off_cuts: Sequence[tuple[str, str, float, float]]) -> None:
+    for stock, name, width, height in off_cuts:
+        if not (0 < width <= LARGEST and 0 < height <= LARGEST):
+            remedy = f"Give a width and a height up to {LARGEST:g} mm."
+            raise ParameterError("That is no size of an off-cut.", name or stock, remedy)
+
+
+def _kept(base: sqlite3.Connection, off_cut: tuple[str, str, float, float]) -> int:
+    """Put an off-cut (stock, name, width, height) in; gives its number."""
+    row = base.execute("INSERT INTO offcuts (stock, name, width, height) VALUES (?, ?, ?, ?)", off_cut)
+    return int(row.lastrowid or 0)
 
 
 def _taken(base: sqlite3.Connection, off_cut: int) -> OffCut:
     row = base.execute("SELECT id, stock, name, width, height FROM offcuts WHERE id = ?", (off_cut,)).fetchone()
     if row is None:
         raise ParameterError(
-            "That off-cut is not in the drawer any more.", f"off-cut {off_cut}", "Plan the sheets anew."
+            "That off-cut is not in the drawer any more.", f"off-cut {off_cut}", "Look at what is in the drawer now."
         )
     base.execute("DELETE FROM offcuts WHERE id = ?", (off_cut,))
     return OffCut(*row)

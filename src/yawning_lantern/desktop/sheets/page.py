@@ -276,8 +276,7 @@ class SheetsPage(QWidget):
                 short = max(0, number - counts[stock])
                 line += f": {counts[stock]} in the drawer" + (f", {short} to buy" if short else "")
             self.buy.addItem(line)
-        for line in bought(planned.study, units):
-            self.buy.addItem(f"{line} (for one copy)" if planned.copies > 1 else line)
+        self.buy.addItems(bought(planned.study, units, planned.copies))
 
     def _found(self, count: int) -> None:
         if not self.work.is_idle:

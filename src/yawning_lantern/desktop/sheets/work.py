@@ -10,6 +10,7 @@ from PySide6.QtCore import QObject, Signal
 from yawning_lantern.desktop.shared.runner import Runner
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.errors import LanternError
+from yawning_lantern.measure import speak
 from yawning_lantern.sheets import Effort, Plan, plan_sheets
 from yawning_lantern.study import Study
 from yawning_lantern.study.wanted import boards_of, kept_boards, trimmer_of, wanted
@@ -103,7 +104,7 @@ class SheetsWork(QObject):
     def _answered(self, answer: object) -> None:
         self.trouble = ""
         if isinstance(answer, LanternError):
-            self.planned, self.trouble = None, answer.sentence()
+            self.planned, self.trouble = None, speak(answer.sentence(), self._session.design.units)
         elif isinstance(answer, BaseException):
             raise answer
         else:
