@@ -48,7 +48,7 @@ def no_rounding(monkeypatch: pytest.MonkeyPatch) -> None:
     catalogue = builtin_catalogue()
     fine = replace(catalogue.tool("trimmer-mm"), id="free", grid=1e-4)
     object.__setattr__(catalogue, "tools", (*catalogue.tools, fine))
-    monkeypatch.setattr("yawning_lantern.study.study.builtin_catalogue", lambda: catalogue)
+    monkeypatch.setattr("yawning_lantern.study.study.catalogue_for", lambda design: catalogue)
 
 
 def tries(p: Parameter, now: float | str | None) -> list[float | str]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import json
+from dataclasses import replace
 from pathlib import Path
 
 from yawning_lantern.cli.designs import design_arguments, told_design
@@ -62,10 +63,7 @@ def tell_sheets(options: argparse.Namespace) -> int:
         usual = catalogue.paper(options.stock or "card-216").id
         listed = read_rectangles(options.pieces, units)
         papers = {r.stock: catalogue.paper(r.stock or usual) for r in listed}
-        rectangles = tuple(
-            Rectangle(r.name, r.width, r.height, r.count * options.copies, r.may_turn, papers[r.stock].id)
-            for r in listed
-        )
+        rectangles = tuple(replace(r, count=r.count * options.copies, stock=papers[r.stock].id) for r in listed)
         sheets, trimmer, title = boards(papers.values()), Trimmer(), options.pieces.stem
     else:
         design = told_design(options)

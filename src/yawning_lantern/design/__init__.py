@@ -1,6 +1,7 @@
 """The document: an immutable nest of elements, edits that make a new one, and its history."""
 
-from yawning_lantern.design.document import FORMAT, VERSION, Design, Element, Place, Value
+from yawning_lantern.design.carried import carry, catalogue_for, stocks_used, with_copies, without_shipped
+from yawning_lantern.design.document import FORMAT, VERSION, Design, Element, Lay, Place, Value
 from yawning_lantern.design.edits import (
     add_guest,
     find,
@@ -10,6 +11,7 @@ from yawning_lantern.design.edits import (
     remove_element,
     replace_element,
     set_caliper,
+    set_lay,
     set_stock,
     set_value,
     walk,
@@ -22,9 +24,12 @@ __all__ = [
     "Design",
     "Element",
     "History",
+    "Lay",
     "Place",
     "Value",
     "add_guest",
+    "carry",
+    "catalogue_for",
     "find",
     "fresh_id",
     "move_guest",
@@ -32,7 +37,11 @@ __all__ = [
     "remove_element",
     "replace_element",
     "set_caliper",
+    "set_lay",
     "set_stock",
     "set_value",
+    "stocks_used",
     "walk",
+    "with_copies",
+    "without_shipped",
 ]

@@ -9,8 +9,10 @@ from typing import Literal
 
 import msgspec
 
+from yawning_lantern.stock import Adhesive, Paper, Tool
+
 FORMAT = "yawning-lantern"
-VERSION = 1
+VERSION = 2
 
 Value = float | str
 """A setting: a length in mm, a count, or a word; which of them, the family's declaration says."""
@@ -25,8 +27,20 @@ class Place(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     turn: int = 0
 
 
+class Lay(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """How a piece lies on its sheet: its pattern's up side so many quarter turns to the left of the piece's own, seen
+    from the piece's front; and whether the paper's back is the piece's front."""
+
+    turn: int = 0
+    over: bool = False
+
+
 class Element(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
-    """One structure in the nest. `settings` holds only what the maker gave; `stock` is None for the design's own."""
+    """One structure in the nest. `settings` holds only what the maker gave; `stock` is None for the design's own.
+
+    `lays` tells how its pieces lie on their sheets, by the piece's own id after the element's; what is not in it lies
+    as it is drawn.
+    """
 
     id: str
     family: str
@@ -35,12 +49,14 @@ class Element(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     stock: str | None = None
     place: Place | None = None
     guests: tuple[Element, ...] = ()
+    lays: dict[str, Lay] = {}
 
 
 class Design(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """One design.
 
-    `calipers` are thicknesses measured by the maker, by stock id, mm; they go before the catalogue's.
+    `calipers` are thicknesses measured by the maker, by stock id, mm; they go before the catalogue's. `papers`,
+    `adhesives` and `tools` are copies of what the design uses: they go before things of the same id elsewhere.
     """
 
     root: Element
@@ -54,3 +70,6 @@ class Design(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     score_tool: str = "board-8"
     cut_tool: str = "trimmer-16"
     calipers: dict[str, float] = {}
+    papers: tuple[Paper, ...] = ()
+    adhesives: tuple[Adhesive, ...] = ()
+    tools: tuple[Tool, ...] = ()

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator
 
 from msgspec.structs import replace
 
-from yawning_lantern.design.document import Design, Element, Place, Value
+from yawning_lantern.design.document import Design, Element, Lay, Place, Value
 from yawning_lantern.errors import UnknownNameError
 
 
@@ -82,6 +82,22 @@ def set_stock(design: Design, element_id: str | None, stock: str | None) -> Desi
     if element_id is None:
         return replace(design, stock=stock or design.stock)
     return replace_element(design, element_id, lambda element: replace(element, stock=stock))
+
+
+def set_lay(design: Design, element_id: str, piece: str, lay: Lay) -> Design:
+    """Say how a piece of an element lies on its sheet. `piece` is its id after the element's.
+
+    Raises:
+        UnknownNameError: there is no such element.
+    """
+
+    def change(element: Element) -> Element:
+        lays = {k: v for k, v in element.lays.items() if k != piece}
+        if lay != Lay():
+            lays[piece] = lay
+        return replace(element, lays=lays)
+
+    return replace_element(design, element_id, change)
 
 
 def set_caliper(design: Design, stock: str, caliper: float | None) -> Design:

@@ -12,9 +12,10 @@ from typing import Any
 
 import msgspec
 
-from yawning_lantern.design import FORMAT, VERSION, Design
-from yawning_lantern.errors import DesignFileError
+from yawning_lantern.design import FORMAT, VERSION, Design, with_copies, without_shipped
+from yawning_lantern.errors import DesignFileError, ParameterError
 from yawning_lantern.exchange.files import write_atomically
+from yawning_lantern.stock import Item, check_item
 
 SUFFIX = ".lantern"
 LARGEST = 4_000_000
@@ -33,8 +34,8 @@ def _no_number(word: str) -> Any:
 
 
 def to_bytes(design: Design) -> bytes:
-    """The design as it stands in a file."""
-    return msgspec.json.format(msgspec.json.encode(design), indent=2) + b"\n"
+    """The design as it stands in a file, with a copy of all stock, glue and tools that it uses."""
+    return msgspec.json.format(msgspec.json.encode(with_copies(design)), indent=2) + b"\n"
 
 
 def write_design(design: Design, path: Path) -> None:
@@ -106,9 +107,9 @@ def from_bytes(data: bytes, where: str = "design") -> Design:
     except ValueError as error:
         raise DesignFileError("It holds a number that is far too long.", where, _HERE) from error
     try:
-        design = msgspec.convert(raw, Design)
+        design = msgspec.convert({**raw, "version": VERSION}, Design)  # version 1 had no lays and no copies of stock
         _check_whole(design, where)
-        return design
+        return without_shipped(with_copies(design))  # what is not used, or told twice, goes
     except msgspec.ValidationError as error:
         raise DesignFileError(_plainly(str(error)), where, _HERE) from error
     except RecursionError as error:
@@ -132,6 +133,14 @@ def _check_whole(design: Design, where: str) -> None:
             numbers += [element.place.x, element.place.y]
         if not all(math.isfinite(number) for number in numbers):
             raise DesignFileError(f"The part “{element.id}” has a number that is out of bounds.", where, _HERE)
+        if not all(0 <= lay.turn < 4 for lay in element.lays.values()):
+            raise DesignFileError(f"A piece of “{element.id}” is turned by no quarter.", where, _HERE)
+    carried: tuple[Item, ...] = (*design.papers, *design.adhesives, *design.tools)
+    for item in carried:
+        try:
+            check_item(item)
+        except ParameterError as error:
+            raise DesignFileError(error.sentence(), where, _HERE) from error
     for name, caliper in design.calipers.items():
         if not math.isfinite(caliper):
             raise DesignFileError(f"A thickness of {caliper:g} mm for {name} cannot be.", where, _HERE)

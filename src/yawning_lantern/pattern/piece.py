@@ -93,7 +93,8 @@ class ScoreFlag:
 class Piece:
     """One thing to cut. `outline` and `holes` are what the knife follows; `lines` lie inside them.
 
-    `bought`: it is ready-made (an envelope, a card, a ribbon): on the shopping list, not among what is cut.
+    `bought`: it is ready-made (an envelope, a card, a ribbon): on the shopping list, not among what is cut. `way` tells
+    how far the up side of the sheet is turned from the piece's, in quarter turns to the left, seen from the front.
     """
 
     id: str
@@ -108,6 +109,7 @@ class Piece:
     quantity: int = 1
     note: str = ""
     bought: bool = False
+    way: int = 0
 
     @property
     def size(self) -> tuple[float, float]:

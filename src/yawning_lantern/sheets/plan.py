@@ -31,7 +31,8 @@ USEFUL = 25.4
 
 @dataclass(frozen=True, slots=True)
 class Rectangle:
-    """What is wanted of a stock: a name, width and height in mm, how often, and whether it may be turned."""
+    """What is wanted of a stock: a name, width and height in mm, how often, and whether it may be turned. What may not
+    be lies upright on its sheet, or a quarter `turned`."""
 
     name: str
     width: float
@@ -39,6 +40,12 @@ class Rectangle:
     count: int = 1
     may_turn: bool = True
     stock: str = ""
+    turned: bool = False
+
+    @property
+    def on_sheet(self) -> tuple[float, float]:
+        """Width and height as it lies on its sheet, mm."""
+        return (self.height, self.width) if self.turned else (self.width, self.height)
 
 
 @dataclass(frozen=True, slots=True)
@@ -225,7 +232,10 @@ def _of_one_stock(
         name = wanted[0].stock or "that stock"
         raise ParameterError(f"There is no sheet of {name} to cut from.", wanted[0].name, "Add one to the drawer.")
     units = _Units(wanted, boards, trimmer.kerf)
-    wants = [Want(r.name, units.up(r.width), units.up(r.height), r.count, r.may_turn) for r in wanted]
+    wants = [
+        Want(r.name, units.up(r.on_sheet[0]), units.up(r.on_sheet[1]), r.count, r.may_turn and not r.turned)
+        for r in wanted
+    ]
     size = units.down(whole.width), units.down(whole.height)
     longest = 0 if trimmer.longest is None else units.down(trimmer.longest)
     filler = Filler(wants, longest)
@@ -338,7 +348,8 @@ def _told(
         for spot in spots:
             x, y, w, h = units.mm(spot.x), units.mm(spot.y), units.size(spot.width), units.size(spot.height)
             if spot.piece >= 0:
-                placed.append(Placed(wanted[spot.piece].name, x, y, w, h, spot.turned))
+                one = wanted[spot.piece]
+                placed.append(Placed(one.name, x, y, w, h, spot.turned != one.turned))
             elif w > 0 and h > 0:
                 useful = min(w, h) >= USEFUL
                 left.append(Left(chr(97 + len(left) % 26), x, y, w, h, useful))

@@ -12,19 +12,32 @@ from typing import Any, TypeVar
 
 from yawning_lantern.errors import UnknownNameError, nearest
 from yawning_lantern.measure import inches
-from yawning_lantern.stock.items import Adhesive, Paper, SheetFormat, Tool
+from yawning_lantern.stock.items import Adhesive, Item, Paper, ReadyMade, SheetFormat, Tool
+from yawning_lantern.stock.motifs import Motif
 
-_Item = TypeVar("_Item", Paper, Adhesive, Tool, SheetFormat)
+_Item = TypeVar("_Item", Paper, Adhesive, ReadyMade, Tool, SheetFormat)
 
 
 @dataclass(frozen=True, slots=True)
 class Catalogue:
-    """Papers, adhesives, tools and sheet formats by id."""
+    """Papers, adhesives, ready-made things, tools and sheet formats by id."""
 
     papers: tuple[Paper, ...]
     adhesives: tuple[Adhesive, ...]
     tools: tuple[Tool, ...]
     sheets: tuple[SheetFormat, ...]
+    ready_made: tuple[ReadyMade, ...] = ()
+
+    @property
+    def items(self) -> tuple[Item, ...]:
+        """Everything but the sheet formats."""
+        return (*self.papers, *self.adhesives, *self.ready_made, *self.tools)
+
+    def under(self, own: Iterable[Item]) -> Catalogue:
+        """The catalogue with things of one's own, which go before those of the same id."""
+        kept: dict[tuple[type, str], Item] = {(type(item), item.id): item for item in self.items}
+        kept.update(((type(item), item.id), item) for item in own)
+        return catalogue_of(kept.values(), self.sheets)
 
     def paper(self, name: str) -> Paper:
         """The paper of that id or name. Raises UnknownNameError with the nearest names."""
@@ -43,6 +56,18 @@ class Catalogue:
         return _find(name, self.sheets, "sheet format")
 
 
+def catalogue_of(items: Iterable[Item], sheets: tuple[SheetFormat, ...]) -> Catalogue:
+    """A catalogue of things in the order they come."""
+    listed = tuple(items)
+    return Catalogue(
+        tuple(item for item in listed if isinstance(item, Paper)),
+        tuple(item for item in listed if isinstance(item, Adhesive)),
+        tuple(item for item in listed if isinstance(item, Tool)),
+        sheets,
+        tuple(item for item in listed if isinstance(item, ReadyMade)),
+    )
+
+
 def _find(name: str, items: Iterable[_Item], what: str) -> _Item:
     ids = []
     for item in items:
@@ -52,19 +77,32 @@ def _find(name: str, items: Iterable[_Item], what: str) -> _Item:
     raise UnknownNameError(f"There is no {what} “{name}”.", remedy=nearest(name, sorted(ids), "There are"))
 
 
-def _sheet(raw: dict[str, Any]) -> SheetFormat:
-    def size(key: str) -> tuple[float, float] | None:
-        if f"{key}in" in raw:
-            w, h = raw[f"{key}in"]
-            return inches(w), inches(h)
-        if f"{key}mm" in raw:
-            w, h = raw[f"{key}mm"]
-            return float(w), float(h)
-        return None
+def _size(raw: dict[str, Any], key: str) -> tuple[float, float] | None:
+    """A width and a height of an entry, in inches or mm."""
+    if f"{key}in" in raw:
+        w, h = raw[f"{key}in"]
+        return inches(w), inches(h)
+    if f"{key}mm" in raw:
+        w, h = raw[f"{key}mm"]
+        return float(w), float(h)
+    return None
 
-    nominal = size("") or (0.0, 0.0)
-    usable = size("usable_") or nominal
+
+def _sheet(raw: dict[str, Any]) -> SheetFormat:
+    nominal = _size(raw, "") or (0.0, 0.0)
+    usable = _size(raw, "usable_") or nominal
     return SheetFormat(raw["id"], raw["name"], *nominal, *usable)
+
+
+def _paper(raw: dict[str, Any], sheets: dict[str, SheetFormat]) -> Paper:
+    made: dict[str, Any] = {key: Motif(**raw[key]) for key in ("front_motif", "back_motif") if key in raw}
+    return Paper(**{**raw, **made, "sheet": sheets[raw["sheet"]]})
+
+
+def _ready_made(raw: dict[str, Any]) -> ReadyMade:
+    width, height = _size(raw, "") or (0.0, 0.0)
+    extra = {"front": raw["front"]} if "front" in raw else {}
+    return ReadyMade(raw["id"], raw["name"], width, height, raw["thickness"], **extra)
 
 
 def _tool(raw: dict[str, Any]) -> Tool:
@@ -73,6 +111,7 @@ def _tool(raw: dict[str, Any]) -> Tool:
     return Tool(
         raw["id"], raw["name"], raw["kind"], grid, float(raw.get("offset_mm", 0.0)),
         None if longest is None else float(longest), float(raw.get("kerf_mm", 0.0)),
+        tuple(inches(float(groove)) for groove in raw.get("grooves_in", ())),
     )  # fmt: skip
 
 
@@ -82,7 +121,10 @@ def builtin_catalogue() -> Catalogue:
     raw = json.loads(Path(__file__).with_name("catalogue.json").read_text(encoding="utf-8"))
     sheets = tuple(_sheet(item) for item in raw["sheets"])
     by_id = {sheet.id: sheet for sheet in sheets}
-    papers = tuple(Paper(**{**item, "sheet": by_id[item["sheet"]]}) for item in raw["papers"])
     return Catalogue(
-        papers, tuple(Adhesive(**item) for item in raw["adhesives"]), tuple(map(_tool, raw["tools"])), sheets
+        tuple(_paper(item, by_id) for item in raw["papers"]),
+        tuple(Adhesive(**item) for item in raw["adhesives"]),
+        tuple(map(_tool, raw["tools"])),
+        sheets,
+        tuple(map(_ready_made, raw["ready_made"])),
     )

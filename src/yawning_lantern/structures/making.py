@@ -47,6 +47,19 @@ def with_making_fits(part: Part, set_on: bool) -> Part:
     return replace(part, gaps=(*part.gaps, *more)) if more else part
 
 
+def laid(part: Part, lays: Sequence[tuple[str, int, bool]]) -> Part:
+    """The part with its pieces lying on their sheets as told: (piece, quarter turns, turned over)."""
+    told = {f"{part.element}.{piece}": (turn, over) for piece, turn, over in lays}
+    if not any(piece.id in told for piece in part.pieces):
+        return part
+
+    def lying(piece: Piece) -> Piece:
+        turn, over = told.get(piece.id, (0, False))
+        return replace(piece, way=turn % 4, stock=piece.stock.turned_over if over else piece.stock)
+
+    return replace(part, pieces=tuple(map(lying, part.pieces)))
+
+
 def _sheet_fits(part: Part) -> Iterable[Gap]:
     """A sheet fit for every piece that is cut and has none of its own yet; equal ones share it."""
     told = {gap.between[0] for gap in part.gaps if gap.use == uses.SHEET}

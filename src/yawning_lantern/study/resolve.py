@@ -12,13 +12,13 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from yawning_lantern.assembly import Gap, Need, Part, Room, Span, edge_gaps, seat_shift, sits_on
-from yawning_lantern.design import Design, Element, Place, walk
+from yawning_lantern.design import Design, Element, Place, catalogue_for, walk
 from yawning_lantern.errors import LanternError, ParameterError, UnknownNameError, nearest
 from yawning_lantern.fit import wanted
 from yawning_lantern.measure import Units, inches, speak
-from yawning_lantern.stock import Catalogue, Paper, builtin_catalogue
+from yawning_lantern.stock import Catalogue, Paper
 from yawning_lantern.structures import Family, GuestNeed, Situation, Sized, checked_settings, family, parameter
-from yawning_lantern.structures.making import with_making_fits
+from yawning_lantern.structures.making import laid, with_making_fits
 
 _DEEPEST = 24
 _ROUNDS = 3
@@ -151,8 +151,9 @@ class _Resolver:
         name = element.name or kind.name
         old = self.before.get(element.id)
         given = checked_settings(kind, element.settings, self.design.units)
+        lays = tuple((piece, lay.turn, lay.over) for piece, lay in element.lays.items())
         situation = Situation(
-            element.id, name, given, self._paper(element), self.glue, self.score, self.cut, tuple(needs)
+            element.id, name, given, self._paper(element), self.glue, self.score, self.cut, tuple(needs), lays=lays
         )
         if old is not None and old.upward == situation:
             return _Up(element, old.upward, old.up_sizes, old.up_need, guests)
@@ -191,7 +192,7 @@ class _Resolver:
             with _blamed(up.element.id, self.design.units):
                 need = kind.need(final, sizes)
                 set_on = need.relation == "onto" or (room is not None and need.relation == "inside")
-                part = with_making_fits(kind.build(final, sizes, rooms), set_on)
+                part = laid(with_making_fits(kind.build(final, sizes, rooms), set_on), final.lays)
         gaps: tuple[Gap, ...] = ()
         shift = (0.0, 0.0)
         if same and old is not None and old.need is need and self._seated_as(old, place, host_name, alone):
@@ -282,7 +283,7 @@ def known_names(design: Design, catalogue: Catalogue | None = None) -> None:
     Raises:
         UnknownNameError: something is not.
     """
-    shelf = catalogue or builtin_catalogue()
+    shelf = catalogue or catalogue_for(design)
     shelf.adhesive(design.adhesive)
     shelf.tool(design.score_tool)
     shelf.tool(design.cut_tool)

@@ -1,12 +1,22 @@
-"""What a design asks of its paper that it does not give: too thin to stand, bare where it shows, glue refused."""
+"""What a design asks of its stock that it does not give: paper too thin to stand, bare where it shows, folded across
+its grain, turned on its head; glue refused, tape wider than the tab, board that takes no score."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import math
+
+from msgspec.structs import replace
 
 from yawning_lantern.fold import corners
 from yawning_lantern.measure import told
+from yawning_lantern.pattern import Crease, Piece
+from yawning_lantern.pattern.convex import least_width
+from yawning_lantern.stock import Adhesive
+from yawning_lantern.structures.making import CREASED, PLEATED
 from yawning_lantern.study.study import Study
+from yawning_lantern.study.upright import pattern_warnings
+from yawning_lantern.study.wanted import HEAVY, folds_along
+from yawning_lantern.study.warning import Cure, StockWarning
 
 SLENDER = 600.0
 """A wall higher than so many calipers does not stand by itself. From memory: 80 g/m² stands 6 cm, 216 g/m² 16 cm."""
@@ -14,37 +24,92 @@ _STANDS = 0.3  # of its normal, upright: what leans less stands
 _SMALL = 100.0  # mm²: of a smaller panel nobody sees that it is bare
 
 
-@dataclass(frozen=True, slots=True)
-class StockWarning:
-    """What is wrong between a part and its paper, and what would help. `code` tells the kind in one word."""
-
-    code: str
-    element: str
-    what: str
-    remedy: str
-
-    @property
-    def sentence(self) -> str:
-        """All of it in words."""
-        return f"{self.what} {self.remedy}"
-
-
 def stock_warnings(study: Study) -> tuple[StockWarning, ...]:
-    """Every warning, in the order of the nest. Some ten milliseconds for each part of one-sided paper."""
+    """Every warning, in the order of the nest. Some ten milliseconds for each part of one-sided or directed paper."""
     found: list[StockWarning] = []
-    wet = study.catalogue.adhesive(study.design.adhesive)
+    glue = study.catalogue.adhesive(study.design.adhesive)
     for element, r in study.resolved.items():
-        papers = {piece.stock.id: piece.stock for piece in r.part.pieces if not piece.bought}
-        for paper in papers.values():
-            if paper.kind == "film" and wet.can_shift:
-                found.append(StockWarning(
-                    "glue", element, f"{r.final.name}: {paper.name} refuses {wet.name.lower()}.",
-                    "Join it with double-sided tape or glue dots; the label of the glue has the last word.",
-                ))  # fmt: skip
+        cut = [piece for piece in r.part.pieces if not piece.bought]
+        for piece in {piece.stock.id: piece for piece in cut}.values():
+            found += _refused(study, element, piece, glue)
         found += _too_thin(study, element)
-        if any(not paper.two_sided and paper.kind == "paper" for paper in papers.values()):
+        found += _unscored(study, element, cut)
+        found += _across_grain(study, element, cut)
+        found += _wide_tape(study, element, cut, glue)
+        if any(not piece.stock.two_sided and piece.stock.kind == "paper" for piece in cut):
             found += _bare(study, element)
+        found += pattern_warnings(study, element)
     return tuple(found)
+
+
+def _refused(study: Study, element: str, piece: Piece, glue: Adhesive) -> list[StockWarning]:
+    """Film and coated paper under wet glue."""
+    paper, name = piece.stock, study.resolved[element].final.name
+    if not glue.is_wet or not (paper.kind == "film" or paper.coated):
+        return []
+    why = "refuses" if paper.kind == "film" else "is coated: it takes long to hold and may stain with"
+    tapes = [a for a in study.catalogue.adhesives if not a.is_wet and a.thickness < 0.2]
+    return [StockWarning(
+        "glue", element, f"{name}: {paper.name} {why} {glue.name.lower()}.",
+        "Join it with double-sided tape or glue dots; the label of the glue has the last word.",
+        cures=tuple(Cure(f"Use {a.name.lower()}", replace(study.design, adhesive=a.id)) for a in tapes[:1]),
+    )]  # fmt: skip
+
+
+def _unscored(study: Study, element: str, cut: list[Piece]) -> list[StockWarning]:
+    """Board that is to be folded and is too thick for it."""
+    bad = [piece for piece in cut if piece.stock.kind == "board" and any(_too_stiff(piece, c) for c in piece.creases)]
+    if not bad:
+        return []
+    what = f"{bad[0].name}: {bad[0].stock.name} cannot be scored and folded {len(bad[0].creases)} times."
+    remedy = "Cut it apart and hinge it with paper or tape, or take cardstock."
+    return [StockWarning("board", element, what, remedy)]
+
+
+def _too_stiff(piece: Piece, crease: Crease) -> bool:
+    """Whether a fold is more than its board takes: a right angle up to 1.6 mm, a flat fold up to 1 mm."""
+    flat = abs(crease.angle) > 0.75 * math.pi
+    return piece.stock.caliper >= (PLEATED if flat else CREASED)
+
+
+def _across_grain(study: Study, element: str, cut: list[Piece]) -> list[StockWarning]:
+    """Heavy or coated stock with more folds across its grain than along it, as it lies on its sheet."""
+    found = []
+    for piece in {piece.name: piece for piece in cut}.values():
+        paper = piece.stock
+        if paper.grain_up is None or not ((paper.grammage or 0.0) >= HEAVY or paper.coated):
+            continue
+        along, across = folds_along(piece)
+        if across > along + 1e-6:
+            found.append(StockWarning(
+                "grain", element,
+                f"{piece.name}: {told(across)} of its folds run across the grain of {paper.name}, "
+                f"{told(along)} along it.",
+                "Turn it on its sheet where its pattern lets you, or score twice and fold with the ridge inside: "
+                "across the grain heavy and coated stock cracks.",
+            ))  # fmt: skip
+    return found
+
+
+def _wide_tape(study: Study, element: str, cut: list[Piece], glue: Adhesive) -> list[StockWarning]:
+    """Tape that is wider than the narrowest tab it must hold."""
+    if glue.width is None:
+        return []
+    worst: tuple[float, str] | None = None
+    for piece in study.pieces:
+        if piece.id in {one.id for one in cut}:
+            for outline in study.glued[piece.id]:
+                wide = least_width(outline)
+                if wide < glue.width - 1e-6 and (worst is None or wide < worst[0]):
+                    worst = wide, piece.name
+    if worst is None:
+        return []
+    narrower = [a for a in study.catalogue.adhesives if a.width is not None and a.width <= worst[0]]
+    best = max(narrower, key=lambda a: a.width or 0.0, default=None)
+    what = f"{worst[1]}: {glue.name} is {told(glue.width)} wide, its narrowest tab {told(worst[0])}."
+    remedy = f"Take {best.name.lower()}." if best else "Slit the tape along, or take wet glue there."
+    cures = (Cure(f"Use {best.name.lower()}", replace(study.design, adhesive=best.id)),) if best else ()
+    return [StockWarning("tape", element, what, remedy, cures=cures)]
 
 
 def _too_thin(study: Study, element: str) -> list[StockWarning]:
@@ -80,7 +145,7 @@ def _bare(study: Study, element: str) -> list[StockWarning]:
     if not bare:
         return []
     which = ", ".join(bare[:3]) + (" and more" if len(bare) > 3 else "")
-    return [StockWarning(
-        "one-sided", element, f"{name}: the bare back of its paper shows ({which}).",
-        "Take a two-sided paper, or put a mat on what shows.",
-    )]  # fmt: skip
+    what = f"{name}: the bare back of its paper shows ({which})."
+    return [
+        StockWarning("one-sided", element, what, "Take a two-sided paper, or put a mat on what shows.", tuple(bare))
+    ]

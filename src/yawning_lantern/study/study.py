@@ -10,7 +10,7 @@ from functools import cached_property
 from yawning_lantern.assembly import Assembly, Gap, Guest, Ware, join
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.assembly.spans import PLACES
-from yawning_lantern.design import Design
+from yawning_lantern.design import Design, catalogue_for
 from yawning_lantern.fit import Check, check_gaps
 from yawning_lantern.fold import (
     BulkMap,
@@ -33,7 +33,7 @@ from yawning_lantern.fold import (
 )
 from yawning_lantern.fold.bsp import Facet
 from yawning_lantern.pattern import Piece, Point
-from yawning_lantern.stock import Catalogue, builtin_catalogue
+from yawning_lantern.stock import Catalogue
 from yawning_lantern.structures.making import glued_panels
 from yawning_lantern.study.beside import beside_gaps
 from yawning_lantern.study.resolve import Resolved, resolve
@@ -65,7 +65,7 @@ class Study:
             LanternError: a name in it is unknown, or values in it make no such structure.
         """
         self.design = design
-        self.catalogue = catalogue or builtin_catalogue()
+        self.catalogue = catalogue or catalogue_for(design)
         self.resolved: dict[str, Resolved] = settled or resolve(
             design, self.catalogue, before.resolved if before else None
         )
@@ -111,7 +111,16 @@ class Study:
         found: dict[object, tuple[Piece, ...]] = {}
         for r in self.resolved.values():
             for piece in (one.laid for one in r.part.pieces):
-                key = (piece.name, piece.stock, piece.outline, piece.holes, piece.lines, piece.note, piece.bought)
+                key = (
+                    piece.name,
+                    piece.stock,
+                    piece.outline,
+                    piece.holes,
+                    piece.lines,
+                    piece.note,
+                    piece.bought,
+                    piece.way,
+                )
                 found[key] = (*found.get(key, ()), piece)
         return found
 

@@ -5,19 +5,54 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from yawning_lantern.design import Design
+from yawning_lantern.pattern import Piece
 from yawning_lantern.sheets import Board, Rectangle, Trimmer
 from yawning_lantern.stock import Catalogue, Paper
 from yawning_lantern.study.study import Study
 from yawning_lantern.workshop import OffCut
 
+HEAVY = 200.0
+"""g/m²: from here on it matters how the grain runs. Common practice, no source."""
+
 
 def wanted(study: Study, copies: int = 1) -> tuple[Rectangle, ...]:
-    """Every piece that is cut, as its rectangle, so many times over. A piece is told by its name, as lists tell it."""
-    return tuple(
-        Rectangle(piece.name, *piece.size, piece.quantity * copies, True, piece.stock.id)
-        for piece in study.pieces
-        if not piece.bought
-    )
+    """Every piece that is cut, as its rectangle, so many times over. A piece is told by its name, as lists tell it.
+
+    A pattern with a direction, and the grain of heavy stock, tell how a piece lies on its sheet; any other may be
+    turned.
+    """
+    found = []
+    for piece in study.pieces:
+        if not piece.bought:
+            may_turn, turned = lying(piece)
+            count = piece.quantity * copies
+            found.append(Rectangle(piece.name, *piece.size, count, may_turn, piece.stock.id, turned))
+    return tuple(found)
+
+
+def lying(piece: Piece) -> tuple[bool, bool]:
+    """Whether a piece may be turned by a quarter on its sheet, and if not whether it lies turned."""
+    paper = piece.stock
+    if paper.has_direction:
+        return False, piece.way % 2 == 1
+    if paper.grain_up is not None and piece.creases and ((paper.grammage or 0.0) >= HEAVY or paper.coated):
+        up, level = _folds(piece)
+        return False, (up < level) == paper.grain_up
+    return True, False
+
+
+def folds_along(piece: Piece) -> tuple[float, float]:
+    """How long its folds are along the grain and across it, as the piece lies on its sheet, mm; those that slant count
+    for both."""
+    up, level = _folds(piece)
+    turned = lying(piece)[1]
+    return (up, level) if piece.stock.grain_up != turned else (level, up)
+
+
+def _folds(piece: Piece) -> tuple[float, float]:
+    """The length of all folds of a piece along its height and along its width, mm."""
+    up = sum(abs(crease.end[1] - crease.start[1]) for crease in piece.creases)
+    return up, sum(abs(crease.end[0] - crease.start[0]) for crease in piece.creases)
 
 
 def sheet_of(paper: Paper) -> Board:

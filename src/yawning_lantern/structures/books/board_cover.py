@@ -213,9 +213,9 @@ class BoardCover(Lying):
             row_names = [f"turn-{n}-{end}" for n in names]
             slits += [Slit(a, b, cut=False) for a, b in pairwise(row_names)]
             slits += [Slit(f"turn-{name}-{end}", f"tuck-{name}-{end}", cut=False) for name in ("front", "back")]
-        inside_up = replace(s.paper, front=s.paper.back, back=s.paper.front)
         return build_piece(
-            f"{s.element}.cover", f"{s.name}, covering sheet", inside_up, panels, folds, slits=slits, flags=flags,
+            f"{s.element}.cover", f"{s.name}, covering sheet", s.paper.turned_over, panels, folds, slits=slits,
+            flags=flags,
             note=f"Mitre each corner {told(CORNER + board)} clear of the board's corner, an eighth and the board's "
             "thickness; fold the turn-ins over, head and foot first, the corners tucked in.",
         )  # fmt: skip

@@ -80,7 +80,8 @@ class GuestNeed:
 class Situation:
     """All that one element's sizes and shape follow from. Two equal situations give equal parts.
 
-    `glue` is the thickness of the adhesive's layer, mm. `room` is None at the root and while needs go up.
+    `glue` is the thickness of the adhesive's layer, mm. `room` is None at the root and while needs go up. `lays` tells
+    how pieces lie on their sheets (piece, quarter turns, turned over); families need not heed it.
     """
 
     element: str
@@ -92,6 +93,7 @@ class Situation:
     cut: Tool
     guests: tuple[GuestNeed, ...] = ()
     room: Room | None = None
+    lays: tuple[tuple[str, int, bool], ...] = ()
 
     def on(self, *mounts: str) -> tuple[GuestNeed, ...]:
         """The guests on these faces."""
