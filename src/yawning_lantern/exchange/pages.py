@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from yawning_lantern.errors import UnknownNameError
 from yawning_lantern.exchange.lists import fit_shapes, list_shapes
+from yawning_lantern.exchange.prints import print_strokes
 from yawning_lantern.exchange.shapes import FOOT, MARGIN, Label, Page, Pen, Stroke, clipped
 from yawning_lantern.measure import Units, format_size, inches
 from yawning_lantern.pattern import Piece, Point
@@ -113,6 +114,7 @@ def piece_shapes(piece: Piece, units: Units, glued: Sequence[Sequence[Point]] = 
         shapes += _hatched(outline)
     for loop in (piece.outline, *piece.holes):
         shapes += [Stroke("cut", p, loop[(i + 1) % len(loop)]) for i, p in enumerate(loop)]
+    shapes += print_strokes(piece)
     for line in piece.lines:
         pen: Pen = "cut" if line.kind == "cut" else "mark"
         if line.kind == "score":

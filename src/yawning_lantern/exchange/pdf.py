@@ -9,7 +9,7 @@ from typing import Any
 
 from yawning_lantern.exchange.files import write_atomically
 from yawning_lantern.exchange.pages import template_pages
-from yawning_lantern.exchange.shapes import DASHES, WIDTHS, Label, Page, Stroke
+from yawning_lantern.exchange.shapes import DASHES, GREY, WIDTHS, Label, Page, Stroke
 from yawning_lantern.measure import Units
 from yawning_lantern.study import Study, sound
 
@@ -41,6 +41,7 @@ def to_pdf(pages: Sequence[Page], title: str) -> bytes:
         canvas.scale(POINTS_PER_MM, POINTS_PER_MM)
         for shape in page.shapes:
             if isinstance(shape, Stroke):
+                canvas.setStrokeGray(GREY.get(shape.pen, 0.0))
                 canvas.setLineWidth(WIDTHS[shape.pen])
                 canvas.setDash(*([list(DASHES[shape.pen])] if DASHES[shape.pen] else []))
                 canvas.line(*shape.start, *shape.end)

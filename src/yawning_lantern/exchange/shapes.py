@@ -11,7 +11,7 @@ MARGIN = 8.0
 """What is kept free of every page's edge, mm."""
 FOOT = 16.0
 """Height kept for the scale bars and the page's title, mm."""
-Pen = Literal["cut", "valley", "mountain", "mark", "guide", "join", "glue"]
+Pen = Literal["cut", "valley", "mountain", "mark", "guide", "join", "glue", "print"]
 DASHES: dict[Pen, tuple[float, ...]] = {
     "cut": (),
     "valley": (3.0, 1.5),
@@ -20,6 +20,7 @@ DASHES: dict[Pen, tuple[float, ...]] = {
     "guide": (),
     "join": (),
     "glue": (),
+    "print": (),
 }
 """Dash pattern of each pen, mm: on, off, …"""
 WIDTHS: dict[Pen, float] = {
@@ -30,8 +31,11 @@ WIDTHS: dict[Pen, float] = {
     "guide": 0.2,
     "join": 0.15,
     "glue": 0.08,
+    "print": 0.1,
 }
 """Width of each pen, mm."""
+GREY: dict[Pen, float] = {"print": 0.72}
+"""How light a pen is that is not black: 0 black, 1 white."""
 
 
 @dataclass(frozen=True, slots=True)

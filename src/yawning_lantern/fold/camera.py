@@ -70,6 +70,20 @@ class Projection:
         middle = ((lo[0] + hi[0]) / 2, (lo[1] + hi[1]) / 2, (lo[2] + hi[2]) / 2)
         return Projection.of(camera, middle, max(math.dist(p, middle) for p in points) or 1.0, size)
 
+    def plane(self, origin: Vec, right: Vec, up: Vec) -> tuple[float, ...]:
+        """From a plane in the world to pixels, as the nine entries of a matrix for rows: with (X, Y, W) = (x, y, 1) · M
+        the point origin + x·right + y·up (mm) is seen at X / W, Y / W. Exact where nothing is nearer than a twentieth
+        of the eye's distance."""
+        (mx, my, mz), (left, top) = self.middle, self.origin
+        lens = self.scale * self.distance
+        rows: list[float] = []
+        for (x, y, z), far in ((right, 0.0), (up, 0.0), ((origin[0] - mx, origin[1] - my, origin[2] - mz), 1.0)):
+            w = far * self.distance + x * self.ahead[0] + y * self.ahead[1] + z * self.ahead[2]
+            across = x * self.right[0] + y * self.right[1] + z * self.right[2]
+            high = x * self.up[0] + y * self.up[1] + z * self.up[2]
+            rows += [left * w + lens * across, top * w - lens * high, w]
+        return tuple(rows)
+
     def point(self, p: Vec) -> tuple[float, float]:
         """A point in pixels."""
         return self.points((p,))[0]

@@ -18,14 +18,21 @@ def faces_eye(facet: Facet, eye: Vec) -> bool:
 
 def shade(facet: Facet, front: str, back: str, depth: int, eye: Vec) -> Colour:
     """Red, green and blue (0 to 1) of a facet whose sides are coloured #rrggbb; deeper parts are a little darker."""
-    n, seen = facet.normal, faces_eye(facet, eye)
+    seen = faces_eye(facet, eye)
+    red, green, blue = parts(front if seen else back)
+    light = share(facet, depth, seen)
+    return min(1.0, red * light), min(1.0, green * light), min(1.0, blue * light)
+
+
+def share(facet: Facet, depth: int, seen: bool) -> float:
+    """How much of the light the side of a facet that is `seen` (its front or not) gives back."""
+    n = facet.normal
     lit = (1.0 if seen else -1.0) * (n[0] * LIGHT[0] + n[1] * LIGHT[1] + n[2] * LIGHT[2])
-    red, green, blue = _parts(front if seen else back)
-    share = 0.70 + 0.30 * max(0.0, lit) - 0.06 * (depth % 3) * (0.5 if lit > 0.7 else 1.0)
-    return min(1.0, red * share), min(1.0, green * share), min(1.0, blue * share)
+    return 0.70 + 0.30 * max(0.0, lit) - 0.06 * (depth % 3) * (0.5 if lit > 0.7 else 1.0)
 
 
 @lru_cache
-def _parts(colour: str) -> Colour:
+def parts(colour: str) -> Colour:
+    """Red, green and blue (0 to 1) of #rrggbb."""
     red, green, blue = (int(colour[k : k + 2], 16) / 255 for k in (1, 3, 5))
     return red, green, blue

@@ -10,7 +10,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from yawning_lantern.arrays import Floats, Truths, np
+from yawning_lantern.arrays import Floats, Ranks, Truths, np
 from yawning_lantern.assembly import Assembly
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.fold.pose import flat_parts
@@ -20,6 +20,7 @@ Shows = Literal["shut", "open", "never"]
 _LIFT = 0.02  # mm off the sheet's own face where a ray begins
 _TILT = math.radians(62)
 _SAMPLES = 5
+_NEAREST = 64  # triangles that are asked first whether they stop a ray
 _LYING = 0.9  # cosine of the slope up to which a panel counts as lying
 
 
@@ -45,18 +46,31 @@ class _Scene:
         tri = np.array(corners)
         self.a = tri[:, 0]
         self.u, self.v = tri[:, 1] - tri[:, 0], tri[:, 2] - tri[:, 0]
+        self.middle = tri.mean(axis=1)
 
     def escapes(self, start: Floats, way: Floats) -> Truths:
-        """Whether rays get away. `start` and `way` (n, 3); by the test of Möller and Trumbore (1997)."""
-        p = np.cross(way[:, None, :], self.v[None])
-        det = (self.u[None] * p).sum(-1)
+        """Whether rays get away. `start` and `way` (n, 3).
+
+        What lies nearest to the first ray's start is asked first: it stops most of those that are stopped.
+        """
+        order = np.argsort(((self.middle - start[0]) ** 2).sum(-1))
+        away: Truths = self._pass(start, way, order[:_NEAREST])
+        if away.any() and len(order) > _NEAREST:
+            away[away] = self._pass(start[away], way[away], order[_NEAREST:])
+        return away
+
+    def _pass(self, start: Floats, way: Floats, which: Ranks) -> Truths:
+        """Whether rays pass some triangles, by the test of Möller and Trumbore (1997)."""
+        u, v = self.u[which], self.v[which]
+        p = np.cross(way[:, None, :], v[None])
+        det = (u[None] * p).sum(-1)
         ok = np.abs(det) > 1e-9
         inv = np.where(ok, 1.0 / np.where(ok, det, 1.0), 0.0)
-        s = start[:, None, :] - self.a[None]
+        s = start[:, None, :] - self.a[which][None]
         b = (s * p).sum(-1) * inv
-        q = np.cross(s, self.u[None])
+        q = np.cross(s, u[None])
         c = (way[:, None, :] * q).sum(-1) * inv
-        t = (self.v[None] * q).sum(-1) * inv
+        t = (v[None] * q).sum(-1) * inv
         hit = ok & (b > -1e-9) & (c > -1e-9) & (b + c < 1 + 1e-9) & (t > 1e-6)
         away: Truths = ~hit.any(axis=1)
         return away

@@ -40,7 +40,7 @@ from yawning_lantern.study.resolve import Resolved, resolve
 
 _KEPT_TREES = 4
 GROWTH = 1.2
-_STAGES = 6
+_STAGES = 12
 
 
 class Study:
@@ -169,8 +169,10 @@ class Study:
 
     def seen(self, element: str) -> tuple[PanelSeen, ...]:
         """Which sides of an element's panels show, and which way is up on them. Some ten milliseconds."""
-        stages = min(max(len(self.assembly.motions), 1), _STAGES)
-        opened = [pose(self.assembly, opening_state(self.assembly, (k + 1) / stages)) for k in range(stages)]
+        motions = max(len(self.assembly.motions), 1)
+        stride = -(-motions // _STAGES)  # each pose is one in which a motion has come to its end
+        ends = [min(k + stride, motions) / motions for k in range(0, motions, stride)]
+        opened = [pose(self.assembly, opening_state(self.assembly, end)) for end in ends]
         nodes = [k for k, n in enumerate(self.assembly.nodes) if n.element == element]
         return panels_seen(self.assembly, self.shut_frames, opened, nodes)
 

@@ -7,11 +7,22 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtGui import (
+    QColor,
+    QFontMetricsF,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+    QTransform,
+)
 from PySide6.QtWidgets import QWidget
 
 from yawning_lantern.desktop.form.panel_marks import draw_seen, seen_words, up_words
 from yawning_lantern.desktop.form.sides import Sides
+from yawning_lantern.desktop.shared.printed import draw_plate, flat_brush
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.spoken import GRAPHIC, Spoken
 from yawning_lantern.desktop.shared.theme import DAY, Theme
@@ -212,7 +223,8 @@ class FlatView(QWidget):
         t = self.theme
         fill = QColor(piece.stock.front)
         painter.setPen(QPen(t.colour("ink"), 1.8))
-        painter.setBrush(fill)
+        onto = QTransform(layout.scale, 0.0, 0.0, -layout.scale, layout.left, layout.foot)
+        painter.setBrush(flat_brush(piece.stock, piece.way, onto) if t.patterned else fill)
         painter.drawPolygon(QPolygonF([layout.point(x, y) for x, y in piece.outline]))
         painter.setBrush(t.colour("table"))
         for hole in piece.holes:
@@ -224,6 +236,7 @@ class FlatView(QWidget):
         painter.setPen(ink)
         metrics = QFontMetricsF(painter.font())
         sides = self.sides.of(piece)
+        printed = t.patterned and piece.stock.front_motif is not None
         for panel in piece.panels:
             if panel.name in sides:
                 x0, y0, x1, y1 = bounds(panel.outline)
@@ -238,6 +251,8 @@ class FlatView(QWidget):
             if len(panel.outline) == 3:
                 room, tall = room * 0.55, tall * 0.55
             if wide <= room - 6 and tall > metrics.height():
+                if printed:
+                    draw_plate(painter, QRectF(at.x() - wide / 2, at.y() - 9, wide, 18), fill)
                 painter.drawText(
                     QRectF(at.x() - room / 2, at.y() - 10, room, 20), Qt.AlignmentFlag.AlignCenter, panel.label
                 )
@@ -245,6 +260,8 @@ class FlatView(QWidget):
                 painter.save()
                 painter.translate(at)
                 painter.rotate(-90)
+                if printed:
+                    draw_plate(painter, QRectF(-wide / 2, -9, wide, 18), fill)
                 painter.drawText(QRectF(-tall / 2, -10, tall, 20), Qt.AlignmentFlag.AlignCenter, panel.label)
                 painter.restore()
 

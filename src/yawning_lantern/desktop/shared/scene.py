@@ -2,20 +2,29 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Sequence, Set
 from functools import lru_cache
 from typing import NamedTuple
 
 from PySide6.QtCore import QLineF, QPointF, Qt
-from PySide6.QtGui import QBrush, QColor, QPainter, QPen, QPolygonF
+from PySide6.QtGui import QBrush, QColor, QImage, QPainter, QPen, QPolygonF, QTransform
 
 from yawning_lantern.assembly.joined import Frame
+from yawning_lantern.desktop.shared.printed import STEPS, lying, motif_of, tile, tile_side
 from yawning_lantern.desktop.shared.theme import Theme
 from yawning_lantern.fold import Facet, State, apply, paint_order
 from yawning_lantern.fold.bsp import Vec
 from yawning_lantern.fold.camera import Camera, Projection
-from yawning_lantern.fold.lit import faces_eye, shade
+from yawning_lantern.fold.lit import faces_eye, parts, share
+from yawning_lantern.fold.pose import plane_of
 from yawning_lantern.study import Study
+
+SMALL = 0.2
+"""What is seen is found out in a picture of this share of the size."""
+FEW = 12
+"""So few patterned sheets are painted whether they are seen or not."""
+FINE = 3.0
+"""Pixels: a pattern that repeats in less is painted as plain colour."""
 
 
 class Sheet(NamedTuple):
@@ -56,6 +65,9 @@ class ScenePainter:
     ) -> None:  # fmt: skip
         position = at if isinstance(at, float) else at.make - 1.0
         self._study, self._position, self._theme = study, position, theme
+        self._size = size
+        self._make = 1.0 + min(position, 0.0)
+        self._planes: dict[int, QTransform] = {}
         self._frames, self._tree = study.picture(at) if isinstance(at, float) else study.picture_of(at)
         self._points = [p for facet in self._tree.source for p in facet.points] if self._tree is not None else []
         self._view = Projection.holding(camera, [*self._points, *around] or [(0.0, 0.0, 0.0)], size)
@@ -66,16 +78,27 @@ class ScenePainter:
         study, view = self._study, self._view
         nodes, eye, pixels = study.assembly.nodes, view.eye, self._pixels
         depth = {element: r.depth for element, r in study.resolved.items()}
-        lamp = QPen(self._theme.colour("lamp"), 2.0)
+        lamp, order = QPen(self._theme.colour("lamp"), 2.0), list[Facet]()
         drawn: Drawn = []
         for facet in paint_order(self._tree, eye):
-            node = nodes[facet.node]
-            polygon = pixels(facet.points)
-            stock = node.piece.stock
-            red, green, blue = shade(facet, stock.front, stock.back, depth[node.element], eye)
-            ink = _ink(round(red * 255), round(green * 255), round(blue * 255))
-            painter.setBrush(ink.fill)
-            edge = lamp if node.element == chosen else ink.edge
+            front = faces_eye(facet, eye)
+            drawn.append(Sheet(nodes[facet.node].element, pixels(facet.points), facet.node, front))
+            order.append(facet)
+        shown = self._patterns_seen(drawn) if self._theme.patterned else frozenset()
+        brushes: dict[tuple[int, bool], QBrush | None] = {}
+        for k, (facet, sheet) in enumerate(zip(order, drawn, strict=True)):
+            stock, front, polygon = nodes[facet.node].piece.stock, sheet.front, sheet.polygon
+            light = share(facet, depth[sheet.element], front)
+            red, green, blue = parts(stock.front if front else stock.back)
+            ink = _ink(round(red * light * 255), round(green * light * 255), round(blue * light * 255))
+            fill: QBrush | None = ink.fill
+            if k in shown:
+                key = facet.node, front
+                if key not in brushes:
+                    brushes[key] = self._printed(facet, light, front)
+                fill = brushes[key] or fill
+            painter.setBrush(fill or ink.fill)
+            edge = lamp if sheet.element == chosen else ink.edge
             if all(facet.edges):
                 painter.setPen(edge)
                 painter.drawPolygon(polygon)
@@ -84,10 +107,48 @@ class ScenePainter:
                 painter.drawPolygon(polygon)
                 painter.setPen(edge)
                 self._edges(painter, facet, polygon)
-            drawn.append(Sheet(node.element, polygon, facet.node, faces_eye(facet, eye)))
         if self._position >= 0:
             self._contents(painter)
         return drawn
+
+    def _patterns_seen(self, drawn: Drawn) -> Set[int]:
+        """The places in what is painted where a pattern is seen: a pattern that is painted over costs as much as any.
+
+        All is painted small and plain, each sheet in a colour of its own; the colours that are left are seen.
+        """
+        nodes = self._study.assembly.nodes
+        printed = {k for k, s in enumerate(drawn) if motif_of(nodes[s.node].piece.stock, s.front)[0] is not None}
+        if len(printed) <= FEW:
+            return printed
+        image = QImage(
+            max(8, int(self._size[0] * SMALL)), max(8, int(self._size[1] * SMALL)), QImage.Format.Format_RGB32
+        )
+        image.fill(0xFFFFFF)
+        painter = QPainter(image)
+        painter.scale(SMALL, SMALL)
+        painter.setPen(Qt.PenStyle.NoPen)
+        for k, sheet in enumerate(drawn):
+            painter.setBrush(QColor(k))
+            painter.drawPolygon(sheet.polygon)
+        painter.end()
+        left = {colour & 0xFFFFFF for colour in set(memoryview(image.constBits()).cast("I"))}
+        return printed & left
+
+    def _printed(self, facet: Facet, light: float, front: bool) -> QBrush | None:
+        """The pattern of a facet's side that is seen, as it lies on it; None where there is none, or it is too fine."""
+        node = self._study.assembly.nodes[facet.node]
+        motif, ground = motif_of(node.piece.stock, front)
+        size = self._view.scale * motif.repeat if motif is not None else 0.0
+        if motif is None or size < FINE:
+            return None
+        onto = self._planes.get(facet.node)
+        if onto is None:
+            plane = plane_of(node, self._frames[facet.node], self._make)
+            onto = self._planes[facet.node] = QTransform(*self._view.plane(*plane))
+        pixels = tile_side(size)
+        brush = QBrush(tile(motif, ground, round(light * STEPS), pixels))
+        brush.setTransform(lying(motif, node.piece.way, 1 if front else -1, pixels) * onto)
+        return brush
 
     def _pixels(self, points: Sequence[Vec]) -> QPolygonF:
         """Points (mm) as a polygon in pixels."""

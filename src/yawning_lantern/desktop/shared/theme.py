@@ -14,7 +14,7 @@ FAMILY = "Lato"
 
 @dataclass(frozen=True, slots=True)
 class Theme:
-    """Named colours as #rrggbb."""
+    """Named colours as #rrggbb; `patterned`: patterns of paper are painted."""
 
     dark: bool
     ground: str
@@ -33,6 +33,7 @@ class Theme:
     snug: str
     easy: str
     loose: str
+    patterned: bool = True
 
     def colour(self, name: str) -> QColor:
         """A named colour for painting."""

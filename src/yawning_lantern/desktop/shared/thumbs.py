@@ -47,7 +47,7 @@ class Thumbs(QObject):
 
     def set_theme(self, theme: Theme) -> None:
         """Other colours: draw again what was drawn."""
-        if theme is not self.theme:
+        if theme.dark != self.theme.dark:
             self.theme = theme
             if self.pictures:
                 self.pictures.clear()
@@ -77,7 +77,7 @@ class Thumbs(QObject):
         name, theme, study, image = answer
         self._studies[name] = study
         _drawn[name, theme.dark] = image
-        if theme is self.theme:
+        if theme.dark == self.theme.dark:
             self._keep(name, image)
         self._next()
 

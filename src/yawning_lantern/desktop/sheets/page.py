@@ -302,7 +302,10 @@ class SheetsPage(QWidget):
         if planned is None or busy:
             return
         study = planned.study
-        papers = {piece.stock.id: piece.stock for piece in study.pieces}
+        papers = {
+            stock: study.catalogue.paper(stock)
+            for stock in {piece.stock.id for piece in study.pieces if not piece.bought}
+        }
         if planned is not self._shown:
             self._shown = planned
             self._jobs.clear()

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QBrush, QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
+from PySide6.QtGui import QBrush, QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QTransform
 from PySide6.QtWidgets import QWidget
 
+from yawning_lantern.desktop.shared.printed import draw_plate, flat_brush
 from yawning_lantern.desktop.shared.spoken import LIST, Spoken
 from yawning_lantern.desktop.shared.theme import DAY, Theme
 from yawning_lantern.measure import Units, format_size
@@ -164,8 +165,9 @@ class SheetsView(QWidget):
                 painter.fillRect(plate, t.colour("field"))
                 painter.setPen(t.colour("faint"))
                 painter.drawText(plate, Qt.AlignmentFlag.AlignCenter, left.name)
+        brush = self._fill(sheet, box)
         for placed in sheet.placed:
-            self._piece(painter, k, sheet, placed)
+            self._piece(painter, k, placed, brush)
         self._cuts(painter, box, sheet, here)
         if k in self.cut:
             veil = QColor(t.colour("field"))
@@ -181,12 +183,20 @@ class SheetsView(QWidget):
         painter.setPen(QPen(t.colour("lamp"), 2.5) if here else QPen(t.colour("fence"), 1.2))
         painter.drawRect(box)
 
-    def _piece(self, painter: QPainter, k: int, sheet: SheetPlan, placed: Placed) -> None:
+    def _fill(self, sheet: SheetPlan, box: QRectF) -> QBrush:
+        """What pieces are filled with: the paper as it lies, its pattern's up side as on the sheet."""
+        paper, scale = self.papers[sheet.board.stock], box.width() / sheet.board.width
+        if not self.theme.patterned:
+            return QBrush(QColor(paper.front))
+        return flat_brush(paper, 0, QTransform(scale, 0.0, 0.0, -scale, box.left(), box.bottom()))
+
+    def _piece(self, painter: QPainter, k: int, placed: Placed, brush: QBrush) -> None:
         t, part = self.theme, self._place(k, placed)
-        colour = QColor(self.papers[sheet.board.stock].front)
+        paper = self.papers[self.sheets[k].board.stock]
+        colour = QColor(paper.front)
         marked = placed.piece in self.marked
         painter.setPen(QPen(t.colour("lamp"), 2.2) if marked else QPen(t.colour("ink"), 0.8))
-        painter.setBrush(colour)
+        painter.setBrush(brush)
         painter.drawRect(part.adjusted(0.5, 0.5, -0.5, -0.5))
         dark = colour.lightnessF() < 0.55
         painter.setPen(QColor("#fffaf0" if dark else "#2b2640"))
@@ -207,6 +217,9 @@ class SheetsView(QWidget):
             asked = metrics.boundingRect(room.toRect(), wrapped, words)
             if asked.height() > room.height() or asked.width() > room.width():
                 words = metrics.elidedText(placed.piece, Qt.TextElideMode.ElideRight, int(room.width()))
+            if t.patterned and paper.front_motif is not None:
+                asked = metrics.boundingRect(room.toRect(), wrapped, words)
+                draw_plate(painter, QRectF(asked).intersected(room), colour)
             painter.drawText(room, wrapped, words)
         painter.restore()
 

@@ -59,6 +59,11 @@ class Looks(QObject):
                 "toggle_dark", "&View", "Dar&k", lambda: program.be_dark(not program.theme.dark), "Ctrl+D",
                 checked=lambda: program.theme.dark,
             ),
+            Command(
+                "toggle_patterns", "&View", "&Patterns of papers",
+                lambda: program.show_patterns(not program.theme.patterned), "Ctrl+Shift+P",
+                checked=lambda: program.theme.patterned, about="Paint what is printed on the papers, or plain colours",
+            ),
             Command("larger_text", "&View", "&Larger text", lambda: program.resize_text(1.0), "Ctrl+="),
             Command("smaller_text", "&View", "Smalle&r text", lambda: program.resize_text(-1.0), "Ctrl+-"),
         )  # fmt: skip

@@ -33,17 +33,21 @@ from yawning_lantern.desktop.shared.theme import FAMILY
 from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.pages import PAPERS, template_pages
 from yawning_lantern.exchange.pdf import write_templates
-from yawning_lantern.exchange.shapes import DASHES, WIDTHS, Page, Stroke
+from yawning_lantern.exchange.shapes import DASHES, GREY, WIDTHS, Page, Pen, Stroke
 from yawning_lantern.study import Study
 
 PAPER_NAMES = {"letter": "Letter", "a4": "A4", "a3": "A3", "12x12": "12 × 12 in"}
+
+
+def _ink(pen: Pen) -> QColor:
+    return QColor.fromRgbF(*[max(GREY.get(pen, 0.0), 0.067)] * 3)
 
 
 def paint_page(painter: QPainter, page: Page, scale: float) -> None:
     """A page at `scale` pixels a mm, its upper left at the painter's origin. The same shapes as in the PDF."""
     for shape in page.shapes:
         if isinstance(shape, Stroke):
-            pen = QPen(QColor("#111111"), max(WIDTHS[shape.pen] * scale, 0.6))
+            pen = QPen(_ink(shape.pen), max(WIDTHS[shape.pen] * scale, 0.6))
             if DASHES[shape.pen]:
                 pen.setDashPattern([max(d * scale, 0.5) / pen.widthF() for d in DASHES[shape.pen]])
             painter.setPen(pen)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import Path
 
 from PySide6.QtCore import QObject, QSettings, Signal
@@ -25,7 +26,8 @@ class Program(QObject):
         self.state_folder = state_folder
         self.drawer = drawer or state_folder / "workshop.sqlite"
         self.settings = settings
-        self.theme: Theme = NIGHT if settings.value("dark", False, bool) else DAY
+        dark, patterned = bool(settings.value("dark", False, bool)), bool(settings.value("patterns", True, bool))
+        self.theme: Theme = replace(NIGHT if dark else DAY, patterned=patterned)
         self.text_size = float(str(settings.value("text", TEXT_SIZE, float)))
         self.windows: list[QWidget] = []
         self._apply()
@@ -46,9 +48,15 @@ class Program(QObject):
 
     def be_dark(self, dark: bool) -> None:
         """Paper by day, lamp by night."""
-        self.theme = NIGHT if dark else DAY
+        self.theme = replace(NIGHT if dark else DAY, patterned=self.theme.patterned)
         self.settings.setValue("dark", dark)
         self._apply()
+        self.dressed.emit()
+
+    def show_patterns(self, on: bool) -> None:
+        """Paint the patterns of papers, or their colours only."""
+        self.theme = replace(self.theme, patterned=on)
+        self.settings.setValue("patterns", on)
         self.dressed.emit()
 
     def resize_text(self, by: float) -> None:
