@@ -10,6 +10,7 @@ import subprocess
 import sys
 import time
 from concurrent.futures import ThreadPoolExecutor
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -18,6 +19,8 @@ from hypothesis import strategies as st
 
 from yawning_lantern.cli.main import main
 from yawning_lantern.errors import ParameterError, WriteError
+from yawning_lantern.exchange.item_rows import item_of, item_row
+from yawning_lantern.stock import Item, Paper, builtin_catalogue, parse_weight
 from yawning_lantern.workshop import Job, Workshop, workshop_path
 
 WRITES = 200
@@ -183,3 +186,98 @@ def test_a_list_that_is_wrong_changes_nothing(text: str, tmp_path: Path, capsys:
     assert main(["stock", "import", str(file), *own]) == 2
     capsys.readouterr()
     assert main(["stock", "list", *own]) == 0 and "empty" in capsys.readouterr().out
+
+
+# -- things of one's own
+
+
+def test_the_catalogue_is_the_first_filling_and_not_a_wall(drawer: Workshop) -> None:
+    assert drawer.catalogue() == builtin_catalogue()
+    paper = replace(drawer.catalogue().paper("card-216"), id="mine", name="Marsh blue", grammage=230.0)
+    drawer.put(paper)
+    drawer.put(replace(paper, name="Marsh grey"))
+    assert drawer.catalogue().paper("mine").name == "Marsh grey"
+    drawer.count("mine", 7)
+    drawer.keep("mine", 50.0, 60.0)
+    drawer.remove(drawer.catalogue().paper("mine"))
+    drawer.remove(drawer.catalogue().adhesive("tape-runner"))
+    again = Workshop(drawer.path)
+    assert again.counts() == {} and again.off_cuts() == ()
+    assert {a.id for a in builtin_catalogue().adhesives} - {a.id for a in again.catalogue().adhesives} == {
+        "tape-runner"
+    }
+    with pytest.raises(ParameterError):
+        again.remove(paper)
+    for wrong in (replace(paper, name=""), replace(paper, grammage=-1.0), replace(paper, front="blue")):
+        with pytest.raises(ParameterError):
+            again.put(replace(paper, id="fine"), wrong)
+    assert "fine" not in {p.id for p in again.catalogue().papers}  # all or none
+
+
+def test_a_drawer_of_the_version_before_is_taken_over(tmp_path: Path) -> None:
+    file = tmp_path / "old.sqlite"
+    with sqlite3.connect(file) as base:  # as version 1 wrote it
+        base.executescript("""
+            CREATE TABLE sheets (stock TEXT PRIMARY KEY, count INTEGER NOT NULL CHECK (count >= 0));
+            CREATE TABLE offcuts (id INTEGER PRIMARY KEY AUTOINCREMENT, stock TEXT NOT NULL, name TEXT NOT NULL,
+                width REAL NOT NULL CHECK (width > 0), height REAL NOT NULL CHECK (height > 0));
+            CREATE TABLE jobs (id INTEGER PRIMARY KEY AUTOINCREMENT, name TEXT NOT NULL, record TEXT NOT NULL,
+                undone INTEGER NOT NULL DEFAULT 0);
+        """)
+        base.execute("INSERT INTO sheets VALUES ('card-216', 4)")
+        base.execute("PRAGMA user_version = 1")
+    base.close()
+    taken = Workshop(file)
+    assert taken.counts() == {"card-216": 4} and taken.catalogue() == builtin_catalogue()
+
+
+def test_a_damaged_thing_is_told(drawer: Workshop) -> None:
+    base = sqlite3.connect(drawer.path)
+    base.execute("UPDATE items SET record = '{}' WHERE id = 'card-216'")
+    base.commit()
+    base.close()
+    with pytest.raises(WriteError, match="damaged"):
+        drawer.catalogue()
+
+
+@pytest.mark.parametrize("item", builtin_catalogue().items, ids=lambda item: item.id)
+def test_a_thing_comes_back_from_its_row(item: Item) -> None:
+    row = item_row(item)
+    again = item_of(row, "row", builtin_catalogue().sheets)
+    assert type(again) is type(item) and item_row(again) == row
+    if isinstance(item, Paper) and isinstance(again, Paper):
+        assert again == item
+
+
+@pytest.mark.parametrize(
+    ("told", "grammage"),
+    [("216", 216), ("216 g/m²", 216), ("80 lb cover", 216.3), ("65# cover", 175.8), ("100lb text", 148.0),
+     ("110 lb index", 198.9)],
+)  # fmt: skip
+def test_weights_are_read_in_both_systems(told: str, grammage: float) -> None:
+    # basis weights as merchants' tables print them: 80 lb cover 216, 65 lb cover 176, 100 lb text 148, 110 lb index 199
+    assert parse_weight(told) == pytest.approx(grammage, abs=0.2)
+
+
+@pytest.mark.parametrize("told", ["", "heavy", "80 lb wall", "-3", "80 oz"])
+def test_what_is_no_weight_is_told(told: str) -> None:
+    with pytest.raises(ParameterError, match=r"no weight|basis weight|above zero"):
+        parse_weight(told)
+
+
+def test_a_stock_of_ones_own_by_command(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv("LANTERN_WORKSHOP", str(tmp_path / "w.sqlite"))
+    words = ["--kind", "paper", "--stock", "mine", "--name", "Marsh blue", "--weight", "80 lb cover", "--width", "9in",
+             "--height", "9in", "--front-pattern", "print #102030 20mm"]  # fmt: skip
+    assert main(["stock", "add", *words]) == 0
+    assert main(["stock", "list", "--find", "marsh pri"]) == 0
+    assert "Marsh blue  [mine]" in capsys.readouterr().out
+    told = ["sheets", "--family", "mat", "--set", "width=3", "--set", "height=4", "--stock", "Marsh blue", "--json"]
+    assert main(told) == 0
+    plan = json.loads(capsys.readouterr().out)
+    assert plan["sheets"][0]["stock"] == "Marsh blue" and plan["sheets"][0]["width"] == 9
+    assert main(["stock", "remove", "mine"]) == 0
+    assert main(told) == 2
+    assert main(["stock", "add", *words[:4], "--name", "No size"]) == 2

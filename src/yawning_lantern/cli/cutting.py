@@ -8,6 +8,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from yawning_lantern.cli.designs import design_arguments, told_design
+from yawning_lantern.cli.shelf import shelf
 from yawning_lantern.errors import LanternError, ParameterError
 from yawning_lantern.exchange.cutting import (
     cut_words,
@@ -22,7 +23,6 @@ from yawning_lantern.exchange.files import write_atomically
 from yawning_lantern.exchange.pdf import to_pdf
 from yawning_lantern.measure import Units, format_size, speak
 from yawning_lantern.sheets import Board, Effort, Plan, Rectangle, Trimmer, plan_sheets
-from yawning_lantern.stock import builtin_catalogue
 from yawning_lantern.study import Study, sound
 from yawning_lantern.study.wanted import boards, boards_of, kept_boards, trimmer_of, wanted
 from yawning_lantern.workshop import Workshop, workshop_path
@@ -52,7 +52,7 @@ def tell_sheets(options: argparse.Namespace) -> int:
         raise ParameterError(f"{options.copies} copies cannot be planned.", "--copies", f"Give 1 to {MOST_COPIES}.")
     if not 0 < options.seconds <= 3600:
         raise ParameterError("That is no time to look for sheets.", "--seconds", "Give some seconds, such as 5.")
-    catalogue = builtin_catalogue()
+    catalogue = shelf(options.workshop)
     units: Units
     rectangles: tuple[Rectangle, ...]
     sheets: tuple[Board, ...]
@@ -70,7 +70,7 @@ def tell_sheets(options: argparse.Namespace) -> int:
         units = options.units or design.units
         study = sound(Study(design))
         rectangles, sheets = wanted(study, options.copies), boards_of(study)
-        trimmer, title = trimmer_of(design, study.catalogue), design.name
+        trimmer, title, catalogue = trimmer_of(design, study.catalogue), design.name, study.catalogue
     if options.kept or options.workshop:
         sheets = (*sheets, *kept_boards(Workshop(options.workshop or workshop_path()).off_cuts()))
     effort = Effort(seconds=options.seconds, proof=2 * options.seconds, together=options.together)

@@ -6,13 +6,11 @@ import argparse
 from collections.abc import Sequence
 from pathlib import Path
 
-from msgspec.structs import replace
-
-from yawning_lantern.design import Design, Value, set_caliper
+from yawning_lantern.cli.shelf import shelf
+from yawning_lantern.design import Design, Value, carry, catalogue_for, set_caliper, set_stock
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.exchange.design_file import read_design
 from yawning_lantern.measure import Units, parse_length
-from yawning_lantern.stock import builtin_catalogue
 from yawning_lantern.structures import Family, family, parameter, read_setting
 from yawning_lantern.study.ways_in import begin
 
@@ -59,11 +57,13 @@ def told_design(options: argparse.Namespace) -> Design:
     else:
         kind = family(options.family)
         units: Units = options.units or "in"
-        stock = builtin_catalogue().paper(options.stock).id if options.stock else "card-216"
+        papers = (shelf().paper(options.stock),) if options.stock else ()
+        stock = papers[0].id if papers else "card-216"
         settings = read_settings(kind, options.set, units)
-        design = begin(kind, options.start, settings, name=kind.name, stock=stock, units=units)
+        design = begin(kind, options.start, settings, name=kind.name, stock=stock, units=units, papers=papers)
     if options.stock and getattr(options, "file", None) is not None:
-        design = replace(design, stock=builtin_catalogue().paper(options.stock).id)
+        paper = catalogue_for(design).under(shelf().items).paper(options.stock)
+        design = set_stock(carry(design, paper), None, paper.id)
     if options.caliper:
         design = set_caliper(design, design.stock, parse_length(options.caliper, options.units or design.units))
     return design

@@ -8,11 +8,14 @@ from pathlib import Path
 from msgspec.structs import replace
 
 from yawning_lantern.cli.designs import read_settings, told_design
+from yawning_lantern.cli.shelf import shelf
 from yawning_lantern.design import (
     Design,
     Element,
     Place,
     add_guest,
+    carry,
+    catalogue_for,
     find,
     move_guest,
     remove_element,
@@ -132,7 +135,10 @@ def _put(design: Design, options: argparse.Namespace, units: Units) -> Design:
     settings = read_settings(kind, options.set, units)
     if any(p.structural and p.id in settings for p in kind.parameters):
         raise ParameterError("Layers and lids are parts of their own.", remedy="Put them on with further edits.")
-    guest = replace(new_guest(design, kind, options.name), settings=settings, stock=options.stock)
+    paper = catalogue_for(design).under(shelf().papers).paper(options.stock) if options.stock else None
+    if paper is not None:
+        design = carry(design, paper)
+    guest = replace(new_guest(design, kind, options.name), settings=settings, stock=paper.id if paper else None)
     return add_guest(design, host, guest, place)
 
 

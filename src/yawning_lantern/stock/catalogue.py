@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 from fractions import Fraction
@@ -54,6 +55,30 @@ class Catalogue:
     def sheet(self, name: str) -> SheetFormat:
         """The sheet format of that id or name. Raises UnknownNameError."""
         return _find(name, self.sheets, "sheet format")
+
+
+def found(items: Iterable[Item], words: str) -> tuple[Item, ...]:
+    """The things in whose name, id or pattern every one of the words stands, as typed from the front of a word."""
+    asked = words.lower().split()
+    return tuple(item for item in items if all(_is_in(item, word) for word in asked))
+
+
+def _is_in(item: Item, word: str) -> bool:
+    told = f"{item.name} {item.id}"
+    if isinstance(item, Paper):
+        told += f" {item.kind} " + " ".join(m.kind for m in (item.front_motif, item.back_motif) if m is not None)
+    told = told.lower()
+    return any(part.startswith(word) for part in re.split(r"[\s,()/]+", told)) or word in item.id.lower()
+
+
+def thing(items: Iterable[Item], name: str) -> Item:
+    """The thing of that id or name, of whatever kind. Raises UnknownNameError."""
+    ids = []
+    for item in items:
+        if name in (item.id, item.name):
+            return item
+        ids.append(item.id)
+    raise UnknownNameError(f"There is no thing “{name}” in the drawer.", remedy=nearest(name, sorted(ids), "There are"))
 
 
 def catalogue_of(items: Iterable[Item], sheets: tuple[SheetFormat, ...]) -> Catalogue:

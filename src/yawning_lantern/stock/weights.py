@@ -42,3 +42,33 @@ def caliper_from_grammage(grammage: float, bulk: float = USUAL_BULK) -> float:
     if not 0.5 <= bulk <= 3.0:
         raise ParameterError("That bulk is no paper's.", remedy="Paper lies between 1.0 and 1.4 cm³/g.")
     return grammage * bulk / 1000.0
+
+
+def parse_weight(told: str, where: str = "Weight") -> float:
+    """A weight in g/m², told as 216, 216 g/m2, or in pounds: 80 lb cover, 65# text, 110 lb index.
+
+    Raises:
+        ParameterError: it is no weight.
+    """
+    words = told.lower().replace("g/m²", " g").replace("g/m2", " g").replace("gsm", " g")
+    words = words.replace("lbs", " lb").replace("lb", " lb ").replace("#", " lb ")
+    parts = words.split()
+    remedy = "Give it as 216 g/m² or as 80 lb cover (or text, or index)."
+    try:
+        value = float(parts[0].replace(",", "."))
+        if len(parts) == 1 or parts[1:] == ["g"]:
+            grammage = value
+        elif parts[1] == "lb":
+            grammage = grammage_from_pounds(value, parts[2] if len(parts) > 2 else "cover")
+        else:
+            raise ValueError(told)
+        caliper_from_grammage(grammage)
+    except (ValueError, IndexError) as error:
+        raise ParameterError(f"“{told}” is no weight of paper.", where, remedy) from error
+    return grammage
+
+
+def weight_words(grammage: float) -> str:
+    """A weight in both systems: “216 g/m² (80 lb cover, 146 lb text)”, the pounds to the nearest whole."""
+    cover, text = (grammage / grammage_from_pounds(1.0, kind) for kind in ("cover", "text"))
+    return f"{grammage:g} g/m² ({cover:.0f} lb cover, {text:.0f} lb text)"

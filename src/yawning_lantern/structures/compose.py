@@ -20,6 +20,7 @@ from yawning_lantern.design import (
     walk,
 )
 from yawning_lantern.errors import ParameterError
+from yawning_lantern.stock import Paper
 from yawning_lantern.structures.kit.declare import Family
 from yawning_lantern.structures.kit.settings import checked_settings
 from yawning_lantern.structures.registry import family
@@ -138,8 +139,10 @@ def start_design(
     adhesive: str = "wet-glue",
     score_tool: str = "board-8",
     cut_tool: str = "trimmer-16",
+    papers: tuple[Paper, ...] = (),
 ) -> Design:
-    """A new design of one structure; `layers`, `layer-turn` and `lid` among the settings make the nest.
+    """A new design of one structure; `layers`, `layer-turn` and `lid` among the settings make the nest. It carries
+    `papers`.
 
     Raises:
         UnknownNameError: no such family or parameter. ParameterError: a value is impossible.
@@ -158,6 +161,7 @@ def start_design(
         adhesive=adhesive,
         score_tool=score_tool,
         cut_tool=cut_tool,
+        papers=papers,
     )
     if layers > 1:
         design = with_layers(design, root.id, layers, turned)

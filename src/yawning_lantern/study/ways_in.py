@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import Any
 
 from yawning_lantern.design import Design, Value
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import Units
-from yawning_lantern.stock import builtin_catalogue
+from yawning_lantern.stock import Paper, builtin_catalogue
 from yawning_lantern.structures import Family, Parameter, Start, start_design
 from yawning_lantern.study.from_sheet import fill_sheet
 
@@ -53,10 +54,17 @@ def _way(kind: Family, start: Start) -> Way:
 
 
 def begin(
-    kind: Family, start: Start | None, settings: Mapping[str, Value], *, name: str, stock: str, units: Units
+    kind: Family,
+    start: Start | None,
+    settings: Mapping[str, Value],
+    *,
+    name: str,
+    stock: str,
+    units: Units,
+    papers: tuple[Paper, ...] = (),
 ) -> Design:
     """A new design of one structure by a way in; with no `start`, by what is given. The tools are the usual ones of the
-    units.
+    units; it carries `papers`, which go before those of the program.
 
     Raises:
         ParameterError: there is no such way, something that it needs is missing, or something else is given too; or
@@ -66,7 +74,7 @@ def begin(
         raise ParameterError(f"{kind.name} cannot be solved from its {start}.")
     given = dict(settings)
     if start == "sheet" and "sheet" not in given:
-        sheet = builtin_catalogue().paper(stock).sheet
+        sheet = builtin_catalogue().under(papers).paper(stock).sheet
         given["sheet"] = min(sheet.usable_width, sheet.usable_height)
     if start == "contents":
         way = _way(kind, "contents")
@@ -82,10 +90,12 @@ def begin(
             "A finished size was asked for, but a sheet or contents are given too.",
             remedy="Leave them out, or choose --from sheet or --from contents.",
         )
-    tools = {"score_tool": "scorer-mm", "cut_tool": "trimmer-mm"} if units == "mm" else {}
+    more: dict[str, Any] = {"papers": papers}
+    if units == "mm":
+        more |= {"score_tool": "scorer-mm", "cut_tool": "trimmer-mm"}
     if "sheet" in given and not any(p.id == "sheet" for p in kind.parameters):
         side = given.pop("sheet")
         if isinstance(side, str):
             raise ParameterError(f"“{side}” is no length.", "Sheet")
-        return fill_sheet(kind.id, given, side, name=name, stock=stock, units=units, **tools)
-    return start_design(kind.id, given, name=name, stock=stock, units=units, **tools)
+        return fill_sheet(kind.id, given, side, name=name, stock=stock, units=units, **more)
+    return start_design(kind.id, given, name=name, stock=stock, units=units, **more)

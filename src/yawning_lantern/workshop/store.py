@@ -14,6 +14,8 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from yawning_lantern.errors import ParameterError, WriteError
+from yawning_lantern.stock import Catalogue, Item, builtin_catalogue, catalogue_of, check_item
+from yawning_lantern.workshop.records import read, written
 
 PATIENCE = 5.0
 """How long one window waits for another that is writing, s."""
@@ -26,8 +28,15 @@ _STEPS = (
         width REAL NOT NULL CHECK (width > 0), height REAL NOT NULL CHECK (height > 0));
     CREATE TABLE jobs (id INTEGER PRIMARY KEY AUTOINCREMENT, name TEXT NOT NULL, record TEXT NOT NULL,
         undone INTEGER NOT NULL DEFAULT 0);""",
+    """CREATE TABLE items (rank INTEGER PRIMARY KEY AUTOINCREMENT, kind TEXT NOT NULL, id TEXT NOT NULL,
+        record TEXT NOT NULL, UNIQUE (kind, id));""",
 )
 """Each step takes the file from one version to the next."""
+_PUT = """INSERT INTO items (kind, id, record) VALUES (?, ?, ?)
+    ON CONFLICT (kind, id) DO UPDATE SET record = excluded.record"""
+_FILLED = 1
+"""With the step of this rank the things that ship with the program are put in: once, so that what is taken out stays
+out."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -118,11 +127,43 @@ class Workshop:
                     for command in _STEPS[version].split(";"):
                         if command.strip():
                             base.execute(command)
+                    if version == _FILLED:
+                        base.executemany(_PUT, [written(item) for item in builtin_catalogue().items])
                     base.execute(f"PRAGMA user_version = {version + 1}")
 
     def close(self) -> None:
         """Let go of the file."""
         self._base.close()
+
+    # -- things
+
+    def catalogue(self) -> Catalogue:
+        """Everything that the drawer knows, in the order it was put in, with the sheet formats of the program.
+
+        Raises:
+            WriteError: a thing in it is damaged.
+        """
+        with self._told():
+            rows = self._base.execute("SELECT kind, record FROM items ORDER BY rank").fetchall()
+        return catalogue_of([read(kind, record, str(self.path)) for kind, record in rows], builtin_catalogue().sheets)
+
+    def put(self, *items: Item) -> None:
+        """Put things in, in the place of those of the same kind and id; all or none. Raises ParameterError for what
+        cannot be."""
+        self.fill({}, (), items)
+
+    def remove(self, item: Item) -> None:
+        """Take a thing out, and with it what was counted and kept of it.
+
+        Raises:
+            ParameterError: it is not there.
+        """
+        with self._change() as base:
+            kind, name, _ = written(item)
+            if not base.execute("DELETE FROM items WHERE kind = ? AND id = ?", (kind, name)).rowcount:
+                raise ParameterError("That is not in the drawer any more.", item.name, "Look at what is in it now.")
+            base.execute("DELETE FROM sheets WHERE stock = ?", (name,))
+            base.execute("DELETE FROM offcuts WHERE stock = ?", (name,))
 
     # -- sheets
 
@@ -135,9 +176,13 @@ class Workshop:
         """Say how many sheets of a stock there are. Raises ParameterError for what is no count."""
         self.fill({stock: sheets}, ())
 
-    def fill(self, counts: Mapping[str, int], off_cuts: Sequence[tuple[str, str, float, float]]) -> tuple[OffCut, ...]:
-        """Set counts by stock and keep off-cuts (stock, name, width, height in mm), all or none of it; gives those that
-        are kept. Raises ParameterError for what is no count or has no size."""
+    def fill(
+        self, counts: Mapping[str, int], off_cuts: Sequence[tuple[str, str, float, float]], items: Sequence[Item] = ()
+    ) -> tuple[OffCut, ...]:
+        """Put things in, set counts by stock and keep off-cuts (stock, name, width, height in mm), all or none of it;
+        gives the off-cuts as they are kept. Raises ParameterError for what cannot be, is no count or has no size."""
+        for item in items:
+            check_item(item)
         for stock, sheets in counts.items():
             if not 0 <= sheets <= MOST:
                 raise ParameterError(
@@ -145,6 +190,7 @@ class Workshop:
                 )
         _check_sizes(off_cuts)
         with self._change() as base:
+            base.executemany(_PUT, [written(item) for item in items])
             base.executemany(
                 "INSERT INTO sheets VALUES (?, ?) ON CONFLICT (stock) DO UPDATE SET count = excluded.count",
                 list(counts.items()),
