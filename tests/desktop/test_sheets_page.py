@@ -106,7 +106,7 @@ def test_sheets_are_spoken_and_walked_with_the_keys(page: SheetsPage, qtbot: QtB
 
 
 def test_a_sheet_marked_as_cut_goes_from_the_drawer_and_off_cuts_go_in(page: SheetsPage, qapp: QApplication) -> None:
-    drawer = page.workshop()
+    drawer = page.drawer.workshop()
     assert drawer is not None
     drawer.count("card-216", 10)
     k = next(k for k, sheet in enumerate(page.view.sheets) if any(left.useful for left in sheet.left))
@@ -136,8 +136,8 @@ def test_a_sheet_marked_as_cut_goes_from_the_drawer_and_off_cuts_go_in(page: She
 
 
 def test_a_drawer_that_cannot_be_used_is_told(page: SheetsPage) -> None:
-    page._drawer.unlink(missing_ok=True)
-    page._drawer.mkdir()
+    page.drawer.path.unlink(missing_ok=True)
+    page.drawer.path.mkdir()
     page.kept.click()
     assert "drawer cannot be used" in page.note.text()
 

@@ -340,30 +340,6 @@ def test_text_size_has_ends_and_switches_are_kept(bench: Workbench) -> None:
     assert card.fields["content-width"].text() == "2 3/8"
 
 
-def test_stock_of_one_part_is_chosen_on_the_stock_page(demo: Workbench) -> None:
-    from PySide6.QtWidgets import QComboBox
-
-    demo.show_page("stock")
-    rest(demo)
-    combo = next(
-        w for w in demo.stock.findChildren(QComboBox) if w.accessibleName() == "Stock of Dusk layer" and w.isVisible()
-    )
-    combo.setCurrentIndex(combo.findData("card-297"))
-    combo.activated.emit(combo.currentIndex())
-    rest(demo)
-    study = demo.session.study
-    assert study is not None and study.resolved["layer-2"].final.paper.id == "card-297"
-    for combo, wanted in ((demo.stock.glue, "tape"), (demo.stock.score, "board-16"), (demo.stock.cut, "trimmer-32")):
-        combo.setCurrentIndex(combo.findData(wanted))
-        combo.activated.emit(combo.currentIndex())
-        rest(demo)
-    design = demo.session.design
-    assert (design.adhesive, design.score_tool, design.cut_tool) == ("tape", "board-16", "trimmer-32")
-    demo.session.undo()
-    rest(demo)
-    assert demo.stock.cut.currentData() == "trimmer-16"
-
-
 def test_the_band_goes_from_page_to_page(demo: Workbench, qtbot: QtBot) -> None:
     band = demo.window.band
     seen = [band.current]
@@ -398,15 +374,3 @@ def test_a_part_is_turned_by_a_command(demo: Workbench) -> None:
     demo.session.undo()
     rest(demo)
     assert demo.session.study is not None and demo.session.study.resolved["tray"].place.turn == 3
-
-
-def test_the_stock_page_warns_of_paper_that_cannot_do_it(demo: Workbench) -> None:
-    demo.show_page("stock")
-    rest(demo)
-    assert "stands" not in demo.stock.warnings.text()
-    demo.stock._choose_body("copy-80")
-    rest(demo)
-    assert "heavier stock" in demo.stock.warnings.text() and demo.stock.warnings.isVisible()
-    demo.session.undo()
-    rest(demo)
-    assert "heavier stock" not in demo.stock.warnings.text()

@@ -14,9 +14,10 @@ from pathlib import Path
 import pytest
 from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PySide6.QtGui import QDropEvent, QImage
-from PySide6.QtWidgets import QApplication, QFileDialog, QLabel, QMessageBox
+from PySide6.QtWidgets import QApplication, QFileDialog, QLabel, QLineEdit, QMessageBox
 from pytestqt.qtbot import QtBot
 
+from yawning_lantern.design import set_caliper
 from yawning_lantern.desktop.__main__ import main
 from yawning_lantern.desktop.shared.notice import Notice
 from yawning_lantern.desktop.shell.application import make_program, new_window
@@ -46,7 +47,7 @@ def test_first_window_is_the_idea_page_and_only_what_can_be_done_is_enabled(benc
     enabled = {name for name, action in bench.window.actions_by_id.items() if action.isEnabled()}
     assert enabled == {
         "new_design", "new_window", "open_design", "open_beside", "open_demo", "quit_program", "toggle_units",
-        "toggle_dark", "larger_text", "smaller_text", "page_idea", "show_help", "find_command", "show_about",
+        "toggle_dark", "toggle_patterns", "larger_text", "smaller_text", "page_idea", "show_help", "find_command", "show_about",
     }  # fmt: skip
     bench.show_page("form")
     assert bench.window.stack.currentWidget() is bench.idea  # nothing is open yet
@@ -159,23 +160,26 @@ def test_printing_draws_every_page(demo: Workbench, tmp_path: Path) -> None:
     demo.exports.preview.close()
 
 
-def test_stock_page_measures_a_stack(demo: Workbench, qtbot: QtBot) -> None:
+def test_stock_page_measures_a_stack(demo: Workbench) -> None:
+    demo.session.edit(set_caliper(demo.session.design, "card-216", 0.29), "measure")  # as by the command line
     demo.show_page("stock")
+    rest(demo)
     page = demo.stock
-    assert "estimated" in page.facts.text()
-    page.measured.setText("3.1 mm")
-    page.measured.editingFinished.emit()
-    rest(demo)
-    assert demo.session.design.calipers == {"card-216": pytest.approx(0.31)}
-    assert "measured by you" in page.facts.text()
-    page.measured.setText("a stack")
-    page.measured.editingFinished.emit()
-    assert page.trouble.text().startswith("✕")
-    qtbot.mouseClick(page.forget, LEFT)
-    rest(demo)
-    assert demo.session.design.calipers == {}
-    page.body.setCurrentIndex(page.body.findData("chipboard-1"))
-    page.body.activated.emit(page.body.currentIndex())
+    page.shelf.choose("card-216")
+    stack = page.thing.editors["A stack of ten measures"]
+    assert isinstance(stack, QLineEdit)
+    assert "estimated" in page.thing.facts.text() and "Measured in this design 0.290 mm" in page.thing.facts.text()
+    for text, caliper, words in (("3.1 mm", 0.31, "measured"), ("a stack", 0.31, "measured"), ("", 0.27, "estimated")):
+        stack.setText(text)
+        stack.editingFinished.emit()
+        rest(demo)
+        assert page.thing.trouble.isVisible() == (text == "a stack")
+        assert demo.session.study is not None and demo.session.design.calipers == {}
+        assert demo.session.study.resolved["box"].final.paper.caliper == pytest.approx(caliper)
+        assert words in page.thing.facts.text()
+    demo.session.select("box")
+    page.shelf.choose("chipboard-1")
+    page.use.click()
     rest(demo)
     assert demo.session.study is not None and demo.session.study.resolved["box"].final.paper.caliper == 1.0
 

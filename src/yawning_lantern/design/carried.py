@@ -23,7 +23,7 @@ def _under(own: tuple[Item, ...]) -> Catalogue:
 
 
 def carry(design: Design, *items: Item) -> Design:
-    """The design with copies of things, in the place of those of the same id."""
+    """The design with copies of things, in the place of those of the same id; what is just as it ships needs none."""
     papers, adhesives, tools = (
         {thing.id: thing for thing in had} for had in (design.papers, design.adhesives, design.tools)
     )
@@ -34,9 +34,10 @@ def carry(design: Design, *items: Item) -> Design:
             adhesives[item.id] = item
         elif isinstance(item, Tool):
             tools[item.id] = item
-    return replace(
+    carrying = replace(
         design, papers=tuple(papers.values()), adhesives=tuple(adhesives.values()), tools=tuple(tools.values())
     )
+    return without_shipped(carrying)
 
 
 def stocks_used(design: Design) -> tuple[str, ...]:

@@ -90,7 +90,8 @@ def begin(
             "A finished size was asked for, but a sheet or contents are given too.",
             remedy="Leave them out, or choose --from sheet or --from contents.",
         )
-    more: dict[str, Any] = {"papers": papers}
+    shipped = builtin_catalogue().papers
+    more: dict[str, Any] = {"papers": tuple(paper for paper in papers if paper not in shipped)}
     if units == "mm":
         more |= {"score_tool": "scorer-mm", "cut_tool": "trimmer-mm"}
     if "sheet" in given and not any(p.id == "sheet" for p in kind.parameters):

@@ -1,5 +1,7 @@
-"""The maker's own drawer: how many sheets of each stock are there, and which off-cuts are kept."""
+"""The maker's own drawer: papers, glue and tools, how many sheets are there, and which off-cuts are kept."""
 
+from yawning_lantern.workshop.records import read as read_item
+from yawning_lantern.workshop.records import written
 from yawning_lantern.workshop.store import Job, OffCut, Workshop, workshop_path
 
-__all__ = ["Job", "OffCut", "Workshop", "workshop_path"]
+__all__ = ["Job", "OffCut", "Workshop", "read_item", "workshop_path", "written"]

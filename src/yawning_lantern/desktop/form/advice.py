@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QWidget
 
+from yawning_lantern.design import catalogue_for
 from yawning_lantern.desktop.shared.runner import Runner
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.study import Admission, admission
@@ -52,12 +53,7 @@ class Advice(QFrame):
         self.change.setEnabled(False)
         self.change.show()
         design = self._session.design
-        catalogue = self._session.study.catalogue if self._session.study is not None else None
-        if catalogue is None:
-            from yawning_lantern.stock import builtin_catalogue
-
-            catalogue = builtin_catalogue()
-        known = catalogue
+        known = catalogue_for(design)
         self._runner.submit(lambda: (design, admission(design, known)))
 
     def _answered(self, answer: object) -> None:

@@ -26,10 +26,10 @@ from yawning_lantern.desktop.form.cutaway_view import CutawayView
 from yawning_lantern.desktop.form.fits import FitsPanel
 from yawning_lantern.desktop.form.flat_view import FlatView
 from yawning_lantern.desktop.form.measures import Measures
-from yawning_lantern.desktop.form.nest_view import NestView
 from yawning_lantern.desktop.form.piece_row import PieceRow
 from yawning_lantern.desktop.shared.caption import Caption
 from yawning_lantern.desktop.shared.cards import card, heading
+from yawning_lantern.desktop.shared.nest_view import NestView
 from yawning_lantern.desktop.shared.putting import offer_faces, put_structure, suiting_faces
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.shelf import Shelf

@@ -16,7 +16,7 @@ from yawning_lantern.desktop.shared.runner import Runner
 from yawning_lantern.desktop.shared.theme import Theme
 from yawning_lantern.errors import LanternError
 from yawning_lantern.measure import Units, format_size, inches, snap
-from yawning_lantern.stock import builtin_catalogue
+from yawning_lantern.stock import Paper, builtin_catalogue
 from yawning_lantern.structures import Start, family
 from yawning_lantern.study import Study
 from yawning_lantern.study.ways_in import begin, ways_in
@@ -97,8 +97,8 @@ class Asking(QWidget):
         self.stock.setAccessibleName("Stock")
         self.stock.setMinimumContentsLength(14)
         self.stock.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-        for paper in builtin_catalogue().papers:
-            self.stock.addItem(paper.name, paper.id)
+        self.papers: tuple[Paper, ...] = ()
+        self.set_papers(builtin_catalogue().papers)
         for signal in (self.layers.valueChanged, self.lid.currentIndexChanged, self.stock.currentIndexChanged):
             signal.connect(self._changed)
         row = QHBoxLayout()
@@ -107,6 +107,18 @@ class Asking(QWidget):
             row.addWidget(widget)
         row.addWidget(self.stock, 1)
         return row
+
+    def set_papers(self, papers: tuple[Paper, ...]) -> None:
+        """Offer other papers; the chosen one stays chosen where it is still there."""
+        if papers == self.papers:
+            return
+        chosen, self.papers = self.stock.currentData(), papers
+        self.stock.blockSignals(True)
+        self.stock.clear()
+        for paper in papers:
+            self.stock.addItem(paper.name, paper.id)
+        self.stock.setCurrentIndex(max(0, self.stock.findData(chosen)))
+        self.stock.blockSignals(False)
 
     @property
     def is_idle(self) -> bool:
@@ -159,9 +171,10 @@ class Asking(QWidget):
             settings["layers"] = float(self.layers.value())
         if not self.lid.isHidden():
             settings["lid"] = self.lid.currentText()
+        paper = self.papers[max(0, self.stock.currentIndex())]
         return partial(
             begin, self.kind, self.used, settings, name=f"Untitled {self.kind.name.lower()}",
-            stock=str(self.stock.currentData()), units=self._units,
+            stock=paper.id, units=self._units, papers=(paper,),
         )  # fmt: skip
 
     def foresee(self) -> None:

@@ -13,6 +13,7 @@ from yawning_lantern.desktop.shared.shelf import Shelf
 from yawning_lantern.desktop.shared.theme import Theme
 from yawning_lantern.desktop.shared.thumbs import Thumbs
 from yawning_lantern.measure import Units
+from yawning_lantern.stock import Paper
 
 RECENT = 4
 CELL = QSize(103, 70)
@@ -79,6 +80,10 @@ class IdeaPage(QWidget):
         name = self.gallery.current_family()
         if name and name != self.asking.kind.id:
             self.asking.ask(name)
+
+    def set_papers(self, papers: tuple[Paper, ...]) -> None:
+        """Offer the papers of the drawer."""
+        self.asking.set_papers(papers)
 
     def foresee(self) -> None:
         """Show what would come of it, and every structure's picture."""

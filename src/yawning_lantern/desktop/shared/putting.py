@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from functools import partial
 
 from PySide6.QtCore import QPoint
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QMenu, QWidget
 
 from yawning_lantern.assembly import sits_on
-from yawning_lantern.design import Element, Place, add_guest
+from yawning_lantern.design import Element, Place, add_guest, carry
 from yawning_lantern.desktop.shared.session import Session
+from yawning_lantern.stock import Item
 from yawning_lantern.structures import family, new_guest
 
 
@@ -31,9 +33,10 @@ def put_structure(session: Session, host: str, face: str, family_id: str) -> Non
     put_element(session, host, Place(face), new_guest(session.design, family(family_id)), "add")
 
 
-def put_element(session: Session, host: str, place: Place, guest: Element, word: str) -> None:
-    """Put an element at a place of a part, and choose it: one step, which is called by the `word` and its name."""
-    session.edit(add_guest(session.design, host, guest, place), f"{word} {guest.name.lower()}")
+def put_element(session: Session, host: str, place: Place, guest: Element, word: str, *items: Item) -> None:
+    """Put an element at a place of a part, with copies of what it needs of stock, and choose it: one step, which is
+    called by the `word` and its name."""
+    session.edit(add_guest(carry(session.design, *items), host, guest, place), f"{word} {guest.name.lower()}")
     session.select(guest.id)
 
 
@@ -49,11 +52,17 @@ def offer_faces(
     if len(faces) == 1:
         then(faces[0][0])
         return None
+    words = tuple((text[0].upper() + text[1:], partial(then, face)) for face, text in faces)
+    return choice(parent, at, "Faces", words)
+
+
+def choice(parent: QWidget, at: QPoint, name: str, ways: Sequence[tuple[str, Callable[[], None]]]) -> QMenu:
+    """A menu at a screen point: words, and what each of them does."""
     menu = QMenu(parent)
-    menu.setAccessibleName("Faces")
-    for face, words in faces:
-        action = QAction(words[0].upper() + words[1:], menu)
-        action.triggered.connect(lambda _=False, f=face: then(f))
+    menu.setAccessibleName(name)
+    for words, do in ways:
+        action = QAction(words, menu)
+        action.triggered.connect(lambda _=False, do=do: do())
         menu.addAction(action)
     menu.setActiveAction(menu.actions()[0])
     menu.popup(at)

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
 from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen, QShowEvent
 from PySide6.QtWidgets import (
@@ -23,6 +21,7 @@ from PySide6.QtWidgets import (
 )
 
 from yawning_lantern.desktop.shared.cards import card, heading
+from yawning_lantern.desktop.shared.drawer import Drawer
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.spoken import GRAPHIC
 from yawning_lantern.desktop.shared.theme import DAY, Theme
@@ -34,7 +33,7 @@ from yawning_lantern.exchange.plan import to_buy as bought
 from yawning_lantern.measure import format_length
 from yawning_lantern.study import Study
 from yawning_lantern.study.wanted import trimmer_of
-from yawning_lantern.workshop import Job, OffCut, Workshop
+from yawning_lantern.workshop import Job, OffCut
 
 
 class CopiesView(QWidget):
@@ -87,11 +86,10 @@ class CopiesView(QWidget):
 class SheetsPage(QWidget):
     """Which sheets, which cuts, what to buy."""
 
-    def __init__(self, session: Session, drawer: Path, parent: QWidget | None = None) -> None:
+    def __init__(self, session: Session, drawer: Drawer, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.session = session
-        self._drawer = drawer
-        self._workshop: Workshop | None = None
+        self.drawer = drawer
         self._jobs: dict[int, int] = {}
         self._shown: Planned | None = None
         self.work = SheetsWork(session, self)
@@ -130,6 +128,7 @@ class SheetsPage(QWidget):
         self.view.chosen.connect(self._list_cuts)
         self.view.picked.connect(self._choose_part)
         self.work.changed.connect(self.refresh)
+        drawer.troubled.connect(lambda words: self.note.setText(f"✕ {words}" if words else self.note.toolTip()))
         self.work.found.connect(self._found)
         session.judged.connect(self.look)
         session.selected.connect(self._mark)
@@ -213,26 +212,17 @@ class SheetsPage(QWidget):
 
     # -- the drawer
 
-    def workshop(self) -> Workshop | None:
-        """The maker's drawer, opened when it is first wanted; what is wrong with it is told."""
-        if self._workshop is None:
-            try:
-                self._workshop = Workshop(self._drawer)
-            except LanternError as error:
-                self.note.setText(f"✕ {error.sentence()}")
-        return self._workshop
-
     def _off_cuts(self) -> tuple[OffCut, ...]:
         """Off-cuts of the design's papers, where they go first."""
-        study, workshop = self.session.study, self.workshop() if self.kept.isChecked() else None
-        if study is None or workshop is None:
+        study = self.session.study
+        if study is None or not self.kept.isChecked():
             return ()
         papers = {piece.stock.id for piece in study.pieces}
-        return tuple(one for one in workshop.off_cuts() if one.stock in papers)
+        return tuple(one for one in self.drawer.off_cuts() if one.stock in papers)
 
     def mark_as_cut(self) -> None:
         """Mark the chosen sheet as cut: the drawer's counts go down, what is left is kept; or take that back."""
-        workshop, planned, k = self.workshop(), self._shown, self.view.at
+        workshop, planned, k = self.drawer.workshop(), self._shown, self.view.at
         if workshop is None or planned is None or not 0 <= k < len(planned.plan.sheets):
             return
         sheet = planned.plan.sheets[k]
@@ -249,21 +239,19 @@ class SheetsPage(QWidget):
         except LanternError as error:
             self.note.setText(f"✕ {error.sentence()}")
             return
+        self.drawer.look_again()
         self.view.mark_cut(frozenset(self._jobs))
         self._tell_buying(planned)
         self._list_cuts(k)
 
     def stop(self) -> None:
-        """Let what runs end, and let go of the drawer."""
+        """Let what runs end."""
         self.work.stop()
-        if self._workshop is not None:
-            self._workshop.close()
 
     def _tell_buying(self, planned: Planned) -> None:
         """What is still to be had: sheets not cut yet, against what the drawer has; then what goes by length."""
         papers = {piece.stock.id: piece.stock for piece in planned.study.pieces}
-        workshop = self.workshop() if self._drawer.exists() else self._workshop
-        counts = workshop.counts() if workshop is not None else {}
+        counts = self.drawer.counts()
         units = self.session.design.units
         wanted: dict[str, int] = {}
         for k, sheet in enumerate(planned.plan.sheets):

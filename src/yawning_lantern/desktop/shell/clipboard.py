@@ -27,12 +27,12 @@ def has_part() -> bool:
     return bool(QGuiApplication.clipboard().mimeData().hasFormat(MIME))
 
 
-def kept() -> Element | None:
-    """The part on the clipboard, or None where there is none that this program knows. Raises LanternError where it is
-    damaged."""
+def kept() -> Design | None:
+    """The part on the clipboard as the root of a design that carries its stock, or None where there is none that this
+    program knows. Raises LanternError where it is damaged."""
     data = QGuiApplication.clipboard().mimeData()
     if not data.hasFormat(MIME):
         return None
     design = from_bytes(bytes(data.data(MIME).data()), "clipboard")
     known_names(design)
-    return design.root
+    return design

@@ -14,6 +14,7 @@ from yawning_lantern.desktop.shared.voice import Voice
 from yawning_lantern.desktop.shell import clipboard
 from yawning_lantern.desktop.shell.commands import Command
 from yawning_lantern.errors import LanternError
+from yawning_lantern.stock import Item
 from yawning_lantern.structures import copied
 
 
@@ -80,21 +81,23 @@ class Editing(QObject):
         """What is on the clipboard onto a face of the chosen part."""
         self._form.measures.commit_typed()
         try:
-            element = clipboard.kept()
+            kept = clipboard.kept()
         except LanternError as error:
             self._voice.complain(error, "Nothing was put on.")
             return
-        if element is None:
+        if kept is None:
             self._voice.say("No part is on the clipboard. Choose one in the nest and copy it first.")
             return
-        host, part = self._session.selection, element
+        host, part = self._session.selection, kept.root
         at = self._form.nest.mapToGlobal(QPoint(40, 40))
-        self.faces = offer_faces(
-            self._session, host, part.family, self._form, at, lambda face: self._put(host, Place(face), part, "paste")
-        )
 
-    def _put(self, host: str, place: Place, element: Element, word: str) -> None:
-        put_element(self._session, host, place, copied(self._session.design, element), word)
+        def put(face: str) -> None:
+            self._put(host, Place(face), part, "paste", *kept.papers)
+
+        self.faces = offer_faces(self._session, host, part.family, self._form, at, put)
+
+    def _put(self, host: str, place: Place, element: Element, word: str, *items: Item) -> None:
+        put_element(self._session, host, place, copied(self._session.design, element), word, *items)
 
     def duplicate(self) -> None:
         """The chosen part once more on its host: on a free face that suits, else on the same."""

@@ -10,6 +10,7 @@ from PySide6.QtCore import QObject, QTimer
 from yawning_lantern.desktop.form.page import FormPage
 from yawning_lantern.desktop.idea.page import IdeaPage
 from yawning_lantern.desktop.opening.page import OpeningPage
+from yawning_lantern.desktop.shared.drawer import Drawer
 from yawning_lantern.desktop.shared.notice import Notice
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.thumbs import Thumbs
@@ -48,10 +49,11 @@ class Workbench(QObject):
         voice = Voice(self.say, self.complain)
         self.thumbs = Thumbs(self)
         self.idea = IdeaPage(units, self.thumbs)
-        self.stock = StockPage(self.session)
+        self.drawer = Drawer(program.drawer, self)
+        self.stock = StockPage(self.session, self.drawer)
         self.form = FormPage(self.session, self.thumbs, lambda: self.show_page("form"))
         self.opening = OpeningPage(self.session)
-        self.sheets = SheetsPage(self.session, program.drawer)
+        self.sheets = SheetsPage(self.session, self.drawer)
         self.pages = {
             "idea": self.idea, "stock": self.stock, "form": self.form, "opening": self.opening, "sheets": self.sheets,
         }  # fmt: skip
@@ -97,6 +99,7 @@ class Workbench(QObject):
         self.files.listed.connect(lambda: self.idea.show_recent(self.files.recent.paths()))
         self.opening.work.changed.connect(self.refresh)
         self.window.program.dressed.connect(self.dress)
+        self.drawer.changed.connect(self._offer_papers)
         session = self.session
         for signal in (session.changed, session.judged, session.saved, session.selected, session.troubled):
             signal.connect(self.refresh)
@@ -158,7 +161,13 @@ class Workbench(QObject):
     def _foresee(self) -> None:
         """Idea draws its pictures where it stays: a design that is opened at once does not wait for them."""
         if self.shown_page() == "idea":
+            self._offer_papers()
             self.idea.foresee()
+
+    def _offer_papers(self) -> None:
+        papers = self.drawer.catalogue().papers
+        if papers:  # an empty drawer still lets one begin
+            self.idea.set_papers(papers)
 
     @property
     def is_idle(self) -> bool:
@@ -198,7 +207,7 @@ class Workbench(QObject):
     def dress(self) -> None:
         """Give every page the program's theme."""
         theme = self.window.program.theme
-        for page in (self.form, self.opening, self.sheets, self.idea, self.thumbs):
+        for page in (self.form, self.opening, self.sheets, self.stock, self.idea, self.thumbs):
             page.set_theme(theme)
         self.window.band.theme = theme
         self.window.band.update()
@@ -229,6 +238,7 @@ class Workbench(QObject):
         for one in (self.form.fits, self.form.advice, self.form.flat.sides, self.thumbs, self.idea, self.stock):
             one.stop()
         self.writer.finish()
+        self.drawer.close()
         self.session.close()
         self.window.program.settings.sync()
 

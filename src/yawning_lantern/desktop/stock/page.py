@@ -1,237 +1,316 @@
-"""Stock: what the design is made of and with. Thickness is measured, or estimated and shown as estimated."""
+"""Stock: the maker's drawer beside the design. What is dragged onto a part, or used by key, is what it is made of."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from functools import partial
+from dataclasses import replace
 
-from msgspec.structs import replace
-from PySide6.QtCore import QTimer
-from PySide6.QtGui import QShowEvent
+from PySide6.QtCore import QPoint, Qt, QTimer
+from PySide6.QtGui import QKeySequence, QShortcut, QShowEvent
 from PySide6.QtWidgets import (
     QComboBox,
-    QFormLayout,
-    QFrame,
-    QGridLayout,
     QHBoxLayout,
     QLabel,
     QLineEdit,
+    QMenu,
     QPushButton,
     QScrollArea,
+    QSplitter,
     QVBoxLayout,
     QWidget,
 )
 
-from yawning_lantern.design import set_caliper, set_stock, walk
-from yawning_lantern.desktop.shared.cards import empty
-from yawning_lantern.desktop.shared.runner import Runner
+from yawning_lantern.design import Place, carry, catalogue_for, find, set_caliper, stocks_used, walk
+from yawning_lantern.desktop.shared.cards import card, heading
+from yawning_lantern.desktop.shared.drawer import Drawer
+from yawning_lantern.desktop.shared.nest_view import NestView
+from yawning_lantern.desktop.shared.putting import offer_faces, put_element
 from yawning_lantern.desktop.shared.session import Session
-from yawning_lantern.errors import LanternError, ParameterError
-from yawning_lantern.measure import format_length, parse_length, speak
-from yawning_lantern.stock import builtin_catalogue
+from yawning_lantern.desktop.shared.standing_view import StandingView
+from yawning_lantern.desktop.shared.stocking import ready_made, use_body, use_paper, use_thing
+from yawning_lantern.desktop.shared.theme import Theme
+from yawning_lantern.desktop.stock.shelf_view import KINDS, ShelfView
+from yawning_lantern.desktop.stock.thing_card import ThingCard
+from yawning_lantern.desktop.stock.used import Used, UsedView
+from yawning_lantern.desktop.stock.warned import Warnings
+from yawning_lantern.desktop.stock.work import StockWork
+from yawning_lantern.stock import Adhesive, Item, Paper, ReadyMade, Tool
 from yawning_lantern.structures import family
-from yawning_lantern.study.stock_warnings import stock_warnings
-
-THICKEST = 10.0  # mm
+from yawning_lantern.study.warning import Cure
+from yawning_lantern.workshop import OffCut
 
 
 class StockPage(QWidget):
-    """Body stock with its thickness, glue, tools, and another stock for single parts."""
+    """What the design uses on top; below it the drawer, the chosen thing, and the design to put it on."""
 
-    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+    def __init__(self, session: Session, drawer: Drawer, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.session = session
-        shelf = builtin_catalogue()
-        self.body = self._combo("Body stock", [(p.id, p.name) for p in shelf.papers], self._choose_body)
-        self.glue = self._combo("Adhesive", [(a.id, a.name) for a in shelf.adhesives], self._choose_glue)
-        self.score = self._combo(
-            "Scored on", [(x.id, x.name) for x in shelf.tools if x.kind == "score"], self._choose_score
-        )
-        self.cut = self._combo("Cut with", [(x.id, x.name) for x in shelf.tools if x.kind == "cut"], self._choose_cut)
-        self.facts = QLabel()
-        self.facts.setObjectName("faint")
-        self.facts.setWordWrap(True)
-        self.measured = QLineEdit()
-        self.measured.setPlaceholderText("as estimated")
-        self.measured.setAccessibleName("Thickness of ten sheets")
-        self.measured.editingFinished.connect(self._measure)
-        self.forget = QPushButton("Use the estimate")
-        self.forget.clicked.connect(lambda: self._set_caliper(None))
-        self.trouble = QLabel()
-        self.trouble.setObjectName("trouble")
-        self.trouble.setWordWrap(True)
-        stack = QHBoxLayout()
-        stack.addWidget(self.measured)
-        stack.addWidget(self.forget)
-        form = QFormLayout()
-        form.setVerticalSpacing(10)
-        form.addRow("Body stock", self.body)
-        form.addRow("", self.facts)
-        form.addRow("A stack of ten measures", stack)
-        form.addRow("", self.trouble)
-        form.addRow("Adhesive", self.glue)
-        form.addRow("Scored on", self.score)
-        form.addRow("Cut with", self.cut)
-        left = self._card("Paper, glue and tools", form)
-        self._parts = QGridLayout()
-        self._parts.setVerticalSpacing(6)
-        right = self._card("Stock of each part", self._parts)
-        title = QLabel("What it is made of")
-        title.setObjectName("title")
-        row = QHBoxLayout()
-        row.setSpacing(14)
-        row.addWidget(left, 1)
-        row.addWidget(right, 1)
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(18, 18, 22, 14)
-        self.warnings = QLabel()
-        self.warnings.setObjectName("trouble")
-        self.warnings.setWordWrap(True)
-        self.warnings.hide()
-        layout.addWidget(title)
-        layout.addWidget(self.warnings)
-        layout.addLayout(row, 1)
-        self._runner = Runner(self)
-        self._runner.answered.connect(self._warned)
-        session.judged.connect(self._look_over)
-        self._listed: tuple[tuple[str, str, str], ...] = ()
-        session.changed.connect(self._changed)
+        self.session, self.drawer = session, drawer
+        self.work = StockWork(session, self)
+        self.used = UsedView()
+        self.warnings = Warnings()
+        self.search = QLineEdit()
+        self.search.setPlaceholderText("Find by name, weight, pattern")
+        self.search.setAccessibleName("Find in the drawer")
+        self.search.setClearButtonEnabled(True)
+        self.kind = QComboBox()
+        self.kind.addItems(KINDS)
+        self.kind.setAccessibleName("Kind of thing")
+        self.shelf = ShelfView()
+        self.note = QLabel()
+        self.note.setObjectName("trouble")
+        self.note.setWordWrap(True)
+        self.note.hide()
+        self.title = heading("")
+        self.thing = ThingCard()
+        self.use = QPushButton("Use it")
+        self.use.setObjectName("go")
+        self.body = QPushButton("As the body")
+        self.duplicate = QPushButton("Duplicate")
+        self.remove = QPushButton("Remove")
+        self.back = QPushButton("Take back")
+        self.nest = NestView(session)
+        self.standing = StandingView(session)
+        self.menu: QMenu | None = None
+        self._lay_out()
+        self._listen()
 
-    @staticmethod
-    def _card(title: str, inner: QFormLayout | QGridLayout) -> QFrame:
-        frame = QFrame()
-        frame.setObjectName("card")
-        heading = QLabel(title)
-        heading.setObjectName("heading")
-        holder = QWidget()
-        column = QVBoxLayout(holder)
-        column.setContentsMargins(0, 0, 8, 0)
-        column.addLayout(inner)
-        column.addStretch(1)
+    def _lay_out(self) -> None:
+        top = QHBoxLayout()
+        top.addWidget(self.search, 1)
+        top.addWidget(self.kind)
+        finding = QWidget()
+        finding.setLayout(top)
+        top.setContentsMargins(0, 0, 0, 0)
+        deeds = QWidget()
+        row = QHBoxLayout(deeds)
+        row.setContentsMargins(0, 0, 0, 0)
+        for button in (self.duplicate, self.remove, self.back):
+            row.addWidget(button)
+        row.addStretch(1)
+        using = QWidget()
+        line = QHBoxLayout(using)
+        line.setContentsMargins(0, 0, 0, 0)
+        line.addWidget(self.use, 1)
+        line.addWidget(self.body)
         area = QScrollArea()
         area.setWidgetResizable(True)
-        area.setWidget(holder)
-        layout = QVBoxLayout(frame)
-        layout.setContentsMargins(16, 12, 10, 12)
-        layout.addWidget(heading)
-        layout.addWidget(area, 1)
-        return frame
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setWidget(self.nest)
+        right = QSplitter(Qt.Orientation.Vertical)
+        right.addWidget(card(heading("The design: put paper on a part, or on a face"), self.standing, stretch=1))
+        right.addWidget(card(heading("Its parts"), area, stretch=1))
+        right.setSizes([330, 220])
+        middle = QSplitter(Qt.Orientation.Horizontal)
+        middle.addWidget(card(heading("The drawer"), finding, self.note, self.shelf, deeds, stretch=3))
+        middle.addWidget(card(self.title, self.thing, using, stretch=1))
+        middle.addWidget(right)
+        middle.setSizes([430, 370, 390])
+        middle.setStretchFactor(0, 1)
+        for one in (right, middle):
+            one.setChildrenCollapsible(False)
+            one.setHandleWidth(7)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(10, 8, 10, 8)
+        layout.addWidget(card(heading("In this design"), self.used, self.warnings))
+        layout.addWidget(middle, 1)
+        QShortcut(
+            QKeySequence("Ctrl+L"), self, self.search.setFocus, context=Qt.ShortcutContext.WidgetWithChildrenShortcut
+        )
 
-    @staticmethod
-    def _combo(name: str, items: list[tuple[str, str]], chosen: Callable[[str], None]) -> QComboBox:
-        combo = QComboBox()
-        combo.setAccessibleName(name)
-        combo.setMinimumContentsLength(16)
-        for key, words in items:
-            combo.addItem(words, key)
-        combo.activated.connect(lambda: chosen(str(combo.currentData())))
-        return combo
+    def _listen(self) -> None:
+        session = self.session
+        session.changed.connect(self._changed)
+        session.judged.connect(self._look_over)
+        session.selected.connect(self._name_use)
+        self.drawer.changed.connect(self.refresh)
+        self.drawer.troubled.connect(self._trouble)
+        self.work.changed.connect(self._show_asked)
+        self.used.chosen.connect(self._show_used)
+        self.warnings.cured.connect(self._cure)
+        self.warnings.pointed.connect(session.select)
+        self.search.textChanged.connect(self._seek)
+        self.kind.currentTextChanged.connect(self._seek)
+        self.shelf.chosen.connect(self.look_at)
+        self.shelf.taken.connect(self.use_it)
+        self.thing.edited.connect(self._edited)
+        self.thing.counted.connect(self.drawer.count)
+        self.thing.off_cut_gone.connect(self._gone)
+        self.use.clicked.connect(lambda: self.use_it(self.thing.item))
+        self.body.clicked.connect(lambda: use_body(session, session.selection))
+        self.duplicate.clicked.connect(self._duplicate)
+        self.remove.clicked.connect(self._remove)
+        self.back.clicked.connect(self.drawer.take_back)
 
-    def _changed(self) -> None:
-        if self.isVisible():
-            self.refresh()
+    # -- what is shown
+
+    def set_theme(self, theme: Theme) -> None:
+        """Other colours."""
+        for view in (self.used, self.shelf, self.thing.swatch, self.nest, self.standing):
+            view.theme = theme
+            view.update()
+        self.shelf.viewport().update()
 
     @property
     def is_idle(self) -> bool:
         """Whether the papers have been looked over."""
-        return not self._runner.is_busy
+        return self.work.is_idle
 
     def stop(self) -> None:
         """Let what runs end."""
-        self._runner.stop()
-
-    def _look_over(self) -> None:
-        """See off the GUI thread whether the papers can do what they are asked."""
-        study = self.session.study
-        if self.isVisible() and study is not None:
-            self._runner.submit(lambda: (study, stock_warnings(study)))
-
-    def _warned(self, answer: object) -> None:
-        if isinstance(answer, BaseException):
-            raise answer
-        assert isinstance(answer, tuple)
-        study, warnings = answer
-        if study is not self.session.study:
-            return
-        units = self.session.design.units
-        self.warnings.setText("\n".join(f"△ {speak(warning.sentence, units)}" for warning in warnings))
-        self.warnings.setVisible(bool(warnings))
+        self.work.stop()
 
     def showEvent(self, event: QShowEvent) -> None:
-        self.refresh()
-        QTimer.singleShot(0, self, self._look_over)
         super().showEvent(event)
+        self.drawer.look_again()
+        QTimer.singleShot(0, self, self._look_over)
+
+    def _changed(self) -> None:
+        if self.isVisible():
+            self._show_asked()
+            self._name_use()
+
+    def _look_over(self) -> None:
+        if self.isVisible():
+            self.work.look()
+            self._show_asked()
 
     def refresh(self) -> None:
-        """Show the design as it is now."""
-        design = self.session.design
-        for combo, key in ((self.body, design.stock), (self.glue, design.adhesive), (self.score, design.score_tool),
-                           (self.cut, design.cut_tool)):  # fmt: skip
-            combo.setCurrentIndex(combo.findData(key))
-        paper = builtin_catalogue().paper(design.stock)
-        measured = design.calipers.get(design.stock)
-        thick = measured if measured is not None else paper.caliper
-        known = "measured by you" if measured is not None else (
-            "estimated from weight and bulk" if paper.is_estimated else "as the catalogue has it")  # fmt: skip
-        weight = f"{paper.grammage:g} g/m², " if paper.grammage else ""
-        sheet = paper.sheet
-        usable = format_length(sheet.usable_width, design.units), format_length(sheet.usable_height, design.units)
-        sides = "both faces may show" if paper.two_sided else "one-sided: keep the back hidden"
-        can = f"{usable[0]} × {usable[1]} of it can be used"
-        self.facts.setText(f"{weight}{thick:.3f} mm thick, {known}.\nSheet {sheet.name}, {can}; {sides}.")
-        if not self.measured.hasFocus():
-            self.measured.setText(f"{measured * 10:.2f} mm" if measured is not None else "")
-        self.forget.setEnabled(measured is not None)
-        self._list_parts()
-
-    def _list_parts(self) -> None:
-        now = tuple((e.id, e.name, e.stock or "") for e in walk(self.session.design.root))
-        if now == self._listed:
+        """Show the drawer as it is now."""
+        if not self.isVisible():
             return
-        self._listed = now
-        empty(self._parts)
-        shelf = builtin_catalogue()
-        for row, element in enumerate(walk(self.session.design.root)):
-            name = element.name or family(element.family).name
-            items = [("", "the body stock"), *((p.id, p.name) for p in shelf.papers)]
-            combo = self._combo(f"Stock of {name}", items, partial(self._choose_part, element.id))
-            combo.setCurrentIndex(max(0, combo.findData(element.stock or "")))
-            self._parts.addWidget(QLabel(name), row, 0)
-            self._parts.addWidget(combo, row, 1)
-        self._parts.setColumnStretch(1, 1)
+        self.shelf.show_things(self.drawer.catalogue().items, self.drawer.counts())
+        self.back.setEnabled(bool(self.drawer.last))
+        self.back.setText(f"Take back: {self.drawer.last}" if self.drawer.last else "Take back")
+        self.back.setText(self.fontMetrics().elidedText(self.back.text(), Qt.TextElideMode.ElideRight, 190))
+        self._show_asked()
 
-    def _measure(self) -> None:
-        text = self.measured.text().strip()
-        self.trouble.setText("")
-        try:
-            caliper = parse_length(text, "mm") / 10 if text else None
-            if caliper is not None and not 0.01 <= caliper <= THICKEST:
-                raise ParameterError(
-                    f"A sheet of {caliper:.3f} mm is no paper or board.",
-                    "Thickness",
-                    "Stack ten sheets, press them, and measure the stack.",
-                )
-        except LanternError as error:
-            self.trouble.setText(f"✕ {error.sentence()}")
+    def _trouble(self, words: str) -> None:
+        self.note.setText(f"✕ {words}" if words else "")
+        self.note.setVisible(bool(words))
+
+    def _seek(self) -> None:
+        found = self.shelf.seek(self.search.text(), self.kind.currentText())
+        self._trouble("" if found else "Nothing in the drawer is called so.")
+
+    def _show_asked(self) -> None:
+        """What the design uses, and what its papers cannot do."""
+        design, asked = self.session.design, self.work.current
+        study = self.session.study
+        if study is None:
             return
-        self._set_caliper(caliper)
+        shelf, counts = catalogue_for(design), self.drawer.counts()
+        names: dict[str, list[str]] = {}
+        for element in walk(design.root):
+            r = study.resolved.get(element.id)
+            if r is not None and not all(piece.bought for piece in r.part.pieces):
+                names.setdefault(element.stock or design.stock, []).append(element.name or family(element.family).name)
+        used = []
+        sheets = asked.sheets if asked is not None else {}
+        for stock in stocks_used(design):
+            if stock in names:
+                used.append(Used(shelf.paper(stock), ", ".join(names[stock]), sheets.get(stock, 0), counts.get(stock)))
+        used.append(Used(shelf.adhesive(design.adhesive), "holds all joints"))
+        used.append(Used(shelf.tool(design.score_tool), "scores"))
+        used.append(Used(shelf.tool(design.cut_tool), "cuts"))
+        self.used.show_used(tuple(used))
+        self.used.mark(self.thing.item.id if self.thing.item is not None else "")
+        if asked is not None:
+            self.warnings.show_warnings(asked.warnings, design.units)
 
-    def _set_caliper(self, caliper: float | None) -> None:
+    def _show_used(self, item: Item) -> None:
+        """Look at a thing the design uses: as the drawer has it, or as the design carries it."""
+        self.search.clear()
+        self.kind.setCurrentIndex(0)
+        if any(type(one) is type(item) and one.id == item.id for one in self.drawer.catalogue().items):
+            self.shelf.choose(item.id)
+        else:
+            self.look_at(item)
+
+    def look_at(self, item: Item | None) -> None:
+        """Show one thing whole."""
+        counts = self.drawer.counts()
+        kept = tuple(one for one in self.drawer.off_cuts() if item is not None and one.stock == item.id)
+        design, name = self.session.design, item.id if item is not None else ""
+        caliper = design.calipers.get(name)
+        note = f"Measured in this design {caliper:.3f} mm." if caliper is not None else ""
+        self.thing.show_thing(item, counts.get(name), kept, design.units, note)
+        self.title.setText(item.name if item is not None else "Nothing is chosen")
+        self.used.mark(item.id if item is not None else "")
+        self.duplicate.setEnabled(item is not None)
+        self.remove.setEnabled(item is not None)
+        self._name_use()
+
+    def _name_use(self) -> None:
+        """What the button does with the thing that is looked at."""
+        item, session = self.thing.item, self.session
+        part = find(session.design, session.selection)
+        name = part.name or family(part.family).name
+        words = "Use it"
+        if isinstance(item, Paper):
+            is_body = part.id == session.design.root.id and part.stock is None
+            words = "Use for the body" if is_body else f"Use for {name}"
+        elif isinstance(item, ReadyMade):
+            words = f"Put on {name}"
+        elif isinstance(item, Adhesive):
+            words = "Glue with it"
+        elif isinstance(item, Tool):
+            words = {"score": "Score with it", "cut": "Cut with it", "both": "Cut and score with it"}[item.kind]
+        self.use.setText(words)
+        self.use.setEnabled(item is not None)
+        self.body.setVisible(isinstance(item, Paper) and part.stock is not None)
+
+    # -- what is done
+
+    def use_it(self, item: Item | None) -> None:
+        """Use a thing for the part that is chosen, or for the whole design."""
+        session = self.session
+        if isinstance(item, Paper):
+            use_paper(session, item, session.selection)
+        elif isinstance(item, ReadyMade):
+            guest, host = ready_made(session, item), session.selection
+            at = self.nest.mapToGlobal(QPoint(30, 30))
+
+            def put(face: str) -> None:
+                put_element(session, host, Place(face), guest, "add")
+
+            self.menu = offer_faces(session, host, guest.family, self, at, put)
+        elif item is not None:
+            use_thing(session, item)
+
+    def _edited(self, item: Item, words: str) -> None:
+        """Keep what was told of a thing, and let the design use it as it is now, if it uses it."""
+        if not self.drawer.put(item, words):
+            return
         design = self.session.design
-        self.measured.clearFocus()
-        self.session.edit(set_caliper(design, design.stock, caliper), "measure the stock")
+        used = {*stocks_used(design), design.adhesive, design.score_tool, design.cut_tool}
+        if item.id in used and self.session.is_open:
+            changed = carry(design, item)
+            if isinstance(item, Paper):
+                changed = set_caliper(changed, item.id, None)
+            self.session.edit(changed, f"change the {words}")
+        self.look_at(item)
 
-    def _choose_body(self, key: str) -> None:
-        self.session.edit(set_stock(self.session.design, None, key), "choose stock")
+    def _duplicate(self) -> None:
+        item = self.thing.item
+        if item is None:
+            return
+        taken = {one.id for one in self.drawer.catalogue().items}
+        number = next(k for k in range(2, 10_000) if f"{item.id}-{k}" not in taken)
+        made = replace(item, id=f"{item.id}-{number}", name=f"{item.name}, {number}")
+        if self.drawer.put(made, f"add {made.name}"):
+            self.shelf.choose(made.id)
+            name = self.thing.editors.get("Name")
+            if isinstance(name, QLineEdit):
+                name.setFocus()
+                name.selectAll()
 
-    def _choose_part(self, element: str, key: str) -> None:
-        self.session.edit(set_stock(self.session.design, element, key or None), "choose a part's stock")
+    def _remove(self) -> None:
+        if self.thing.item is not None:
+            self.drawer.remove(self.thing.item)
 
-    def _choose_glue(self, key: str) -> None:
-        self.session.edit(replace(self.session.design, adhesive=key), "choose adhesive")
+    def _gone(self, one: OffCut) -> None:
+        kept = ((one.stock, one.name, one.width, one.height),)
+        self.drawer.do("off-cut used up", lambda w: w.take(one.id), lambda w: w.fill({}, kept))
 
-    def _choose_score(self, key: str) -> None:
-        self.session.edit(replace(self.session.design, score_tool=key), "choose scoring tool")
-
-    def _choose_cut(self, key: str) -> None:
-        self.session.edit(replace(self.session.design, cut_tool=key), "choose cutting tool")
+    def _cure(self, cure: Cure) -> None:
+        self.session.edit(cure.design, cure.words.split(",")[0][:1].lower() + cure.words.split(",")[0][1:])
