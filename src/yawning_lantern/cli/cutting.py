@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import json
+from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
 
@@ -17,13 +18,14 @@ from yawning_lantern.exchange.cutting import (
     sheets_csv,
     sheets_json,
     summary,
-    to_buy,
 )
 from yawning_lantern.exchange.files import write_atomically
 from yawning_lantern.exchange.pdf import to_pdf
+from yawning_lantern.exchange.shopping_list import buy_words, shopping_bytes
 from yawning_lantern.measure import Units, format_size, speak
 from yawning_lantern.sheets import Board, Effort, Plan, Rectangle, Trimmer, plan_sheets
 from yawning_lantern.study import Study, sound
+from yawning_lantern.study.shopping import Buy, sheets_to_buy, shopping
 from yawning_lantern.study.wanted import boards, boards_of, kept_boards, trimmer_of, wanted
 from yawning_lantern.workshop import Workshop, workshop_path
 
@@ -43,6 +45,7 @@ def sheets_arguments(command: argparse.ArgumentParser) -> None:
     command.add_argument("--seconds", type=float, default=2.0, help="how long to look for fewer sheets (default: 2)")
     command.add_argument("--json", action="store_true", help="print the sheets as JSON")
     command.add_argument("--csv", type=Path, metavar="OUT", help="write the cuts")
+    command.add_argument("--shopping", type=Path, metavar="OUT", help="write what must be had: .csv or .ods")
     command.add_argument("--pdf", type=Path, metavar="OUT", help="write a page for every sheet")
 
 
@@ -54,6 +57,8 @@ def tell_sheets(options: argparse.Namespace) -> int:
         raise ParameterError("That is no time to look for sheets.", "--seconds", "Give some seconds, such as 5.")
     catalogue = shelf(options.workshop)
     units: Units
+    study: Study | None = None
+    have: dict[str, int] = {}
     rectangles: tuple[Rectangle, ...]
     sheets: tuple[Board, ...]
     if options.pieces is not None:
@@ -72,7 +77,8 @@ def tell_sheets(options: argparse.Namespace) -> int:
         rectangles, sheets = wanted(study, options.copies), boards_of(study)
         trimmer, title, catalogue = trimmer_of(design, study.catalogue), design.name, study.catalogue
     if options.kept or options.workshop:
-        sheets = (*sheets, *kept_boards(Workshop(options.workshop or workshop_path()).off_cuts()))
+        workshop = Workshop(options.workshop or workshop_path())
+        sheets, have = (*sheets, *kept_boards(workshop.off_cuts())), workshop.counts()
     effort = Effort(seconds=options.seconds, proof=2 * options.seconds, together=options.together)
     try:
         plan = plan_sheets(rectangles, sheets, trimmer, effort)
@@ -80,18 +86,21 @@ def tell_sheets(options: argparse.Namespace) -> int:
         error.reworded(lambda text: speak(text, units))
         raise
     names = {paper.id: paper.name for paper in catalogue.papers}
+    buy = shopping(study, plan, options.copies, have) if study is not None else sheets_to_buy(plan, names)
     if options.json:
-        print(json.dumps(sheets_json(plan, names, units), indent=2, ensure_ascii=False))
+        print(json.dumps(sheets_json(plan, names, units, buy), indent=2, ensure_ascii=False))
     else:
-        _print(plan, names, units, title)
+        _print(plan, names, units, title, buy)
     if options.csv:
         write_atomically(options.csv, sheets_csv(plan, names, units).encode("utf-8"))
+    if options.shopping:
+        write_atomically(options.shopping, shopping_bytes(buy, units, title, options.shopping))
     if options.pdf:
         write_atomically(options.pdf, to_pdf(sheet_pages(plan, names, units), title))
     return 0
 
 
-def _print(plan: Plan, names: dict[str, str], units: Units, title: str) -> None:
+def _print(plan: Plan, names: dict[str, str], units: Units, title: str, buy: Sequence[Buy]) -> None:
     print(f"{title}: {summary(plan)}")
     print(f"The fence is set {plan.settings} times.")
     for k, sheet in enumerate(plan.sheets):
@@ -106,5 +115,5 @@ def _print(plan: Plan, names: dict[str, str], units: Units, title: str) -> None:
             if left.useful:
                 print(f"       off-cut {left.name}: {format_size((left.width, left.height), units)}")
     print("\nTo buy")
-    for what, count in to_buy(plan, names):
-        print(f"  {count} × {what}")
+    for one in buy:
+        print(f"  {buy_words(one, units)}")

@@ -10,14 +10,16 @@ from typing import Any
 
 from yawning_lantern.errors import DesignFileError, ParameterError
 from yawning_lantern.exchange.shapes import FOOT, MARGIN, Label, Page, Stroke
+from yawning_lantern.exchange.shopping_list import shopping_json
 from yawning_lantern.measure import MM_PER_INCH, Units, format_length, format_size, parse_length
 from yawning_lantern.sheets import Cut, Plan, Rectangle, SheetPlan
+from yawning_lantern.study.shopping import Buy
 
 _DECIMALS = 4
 _PAGE = (215.9, 279.4)
 
 
-def sheets_json(plan: Plan, names: dict[str, str], units: Units) -> dict[str, Any]:
+def sheets_json(plan: Plan, names: dict[str, str], units: Units, buy: Sequence[Buy] = ()) -> dict[str, Any]:
     """A plan as data, lengths in the units: see the file formats page. `names` are the stocks' by id."""
     divide = MM_PER_INCH if units == "in" else 1.0
 
@@ -72,18 +74,8 @@ def sheets_json(plan: Plan, names: dict[str, str], units: Units) -> dict[str, An
         "bound": plan.bound,
         "settings": plan.settings,
         "sheets": [told(sheet) for sheet in plan.sheets],
-        "buy": [{"what": what, "count": count} for what, count in to_buy(plan, names)],
+        "buy": shopping_json(buy, units),
     }
-
-
-def to_buy(plan: Plan, names: dict[str, str]) -> list[tuple[str, int]]:
-    """Whole sheets by stock, as a shop would be asked."""
-    found: dict[str, int] = {}
-    for sheet in plan.sheets:
-        if not sheet.board.kept:
-            what = f"{names.get(sheet.board.stock, sheet.board.stock) or 'sheet'}, {sheet.board.name}"
-            found[what] = found.get(what, 0) + 1
-    return list(found.items())
 
 
 def summary(plan: Plan) -> str:

@@ -183,6 +183,17 @@ def glued_panels(part: Part) -> dict[str, frozenset[str]]:
     return {piece: frozenset(panels) for piece, panels in found.items()}
 
 
+def glued_outlines(part: Part, set_on: bool) -> list[Sequence[Point]]:
+    """The outline of everything that is glued of a part, a joint each, mm: tabs, seams, feet; and of a flat thing that
+    is `set_on` a host all of it."""
+    found = [glued for _, _, glued in _joints(part, set_on) if len(glued) > 2]
+    first = part.instances[0]
+    piece = part.piece(first.piece)
+    if set_on and first.attach is None and not piece.creases:
+        found.append(piece.panel(first.root.panel).outline)
+    return found
+
+
 def _glue_fits(part: Part, set_on: bool) -> Iterator[Gap]:
     """The narrowest glued joint of every piece against the least that holds."""
     worst: dict[str, tuple[str, float]] = {}

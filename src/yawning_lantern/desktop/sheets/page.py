@@ -29,9 +29,10 @@ from yawning_lantern.desktop.sheets.view import SheetsView
 from yawning_lantern.desktop.sheets.work import MOST_COPIES, Planned, SheetsWork
 from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.cutting import cut_words, sureness
-from yawning_lantern.exchange.plan import to_buy as bought
+from yawning_lantern.exchange.shopping_list import buy_words
 from yawning_lantern.measure import format_length
 from yawning_lantern.study import Study
+from yawning_lantern.study.shopping import Buy, shopping
 from yawning_lantern.study.wanted import trimmer_of
 from yawning_lantern.workshop import Job, OffCut
 
@@ -241,30 +242,24 @@ class SheetsPage(QWidget):
             return
         self.drawer.look_again()
         self.view.mark_cut(frozenset(self._jobs))
-        self._tell_buying(planned)
+        self._tell_buying()
         self._list_cuts(k)
 
     def stop(self) -> None:
         """Let what runs end."""
         self.work.stop()
 
-    def _tell_buying(self, planned: Planned) -> None:
-        """What is still to be had: sheets not cut yet, against what the drawer has; then what goes by length."""
-        papers = {piece.stock.id: piece.stock for piece in planned.study.pieces}
-        counts = self.drawer.counts()
-        units = self.session.design.units
-        wanted: dict[str, int] = {}
-        for k, sheet in enumerate(planned.plan.sheets):
-            if not sheet.board.kept and k not in self._jobs:
-                wanted[sheet.board.stock] = wanted.get(sheet.board.stock, 0) + 1
+    def shopping(self) -> tuple[Buy, ...]:
+        """What is to be had for the sheets as they are planned, those that are marked as cut left out."""
+        planned = self._shown
+        if planned is None:
+            return ()
+        return shopping(planned.study, planned.plan, planned.copies, self.drawer.counts(), tuple(self._jobs))
+
+    def _tell_buying(self) -> None:
+        """What is still to be had, against what the drawer has."""
         self.buy.clear()
-        for stock, number in wanted.items():
-            line = f"{number} × {papers[stock].name}, {papers[stock].sheet.name}"
-            if stock in counts:
-                short = max(0, number - counts[stock])
-                line += f": {counts[stock]} in the drawer" + (f", {short} to buy" if short else "")
-            self.buy.addItem(line)
-        self.buy.addItems(bought(planned.study, units, planned.copies))
+        self.buy.addItems([buy_words(one, self.session.design.units) for one in self.shopping()])
 
     def _found(self, count: int) -> None:
         if not self.work.is_idle:
@@ -300,7 +295,7 @@ class SheetsPage(QWidget):
             self.view.mark_cut(frozenset())
         kerf = trimmer_of(study.design, study.catalogue).kerf
         self.view.show_sheets(planned.plan.sheets, papers, self.session.design.units, kerf)
-        self._tell_buying(planned)
+        self._tell_buying()
         self.batch.show_counts(planned.counts, planned.copies)
         self._mark()
         self._list_cuts(self.view.at)

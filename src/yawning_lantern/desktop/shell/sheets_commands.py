@@ -47,6 +47,10 @@ class SheetsCommands(QObject):
             ),
             Command("export_sheets", "&Sheets", "Export the sheets as &PDF …", self.export_pdf, "", is_studied),
             Command("export_cuts", "&Sheets", "Export the &cuts as CSV …", self.export_csv, "", is_studied),
+            Command(
+                "export_shopping", "&Sheets", "&Shopping list …", self.export_shopping, "", is_studied,
+                about="Sheets, tape by width and length, ready-made things: as a spreadsheet (ODS) or CSV",
+            ),
         )  # fmt: skip
 
     def mark(self) -> None:
@@ -75,15 +79,25 @@ class SheetsCommands(QObject):
             path, sheets_csv(planned.plan, planned.names, units).encode("utf-8")
         ))  # fmt: skip
 
-    def _export(self, title: str, suffix: str, write: Callable[[Planned, Path], object]) -> None:
+    def export_shopping(self) -> None:
+        """What must be had, as a spreadsheet or a plain table."""
+        from yawning_lantern.exchange.files import write_atomically
+        from yawning_lantern.exchange.shopping_list import shopping_bytes
+
+        units, title, buy = self._session.design.units, self._session.design.name, self._page.shopping()
+        self._export("Write the shopping list", ".ods", lambda planned, path: write_atomically(
+            path, shopping_bytes(buy, units, title, path)
+        ), ".csv")  # fmt: skip
+
+    def _export(self, title: str, suffix: str, write: Callable[[Planned, Path], object], *others: str) -> None:
         planned = self._page.work.current
         if planned is None or not self._page.work.is_idle:
             self._show()
             self._voice.say("The sheets are being laid out; export them when they are there.")
             return
-        name, _ = QFileDialog.getSaveFileName(
-            self._page, title, f"{self._session.design.name} sheets{suffix}", f"*{suffix}"
-        )
+        kinds = ";;".join(f"*{end}" for end in (suffix, *others))
+        proposed = f"{self._session.design.name} sheets{suffix}"
+        name, _ = QFileDialog.getSaveFileName(self._page, title, proposed, kinds)
         if not name:
             return
         path = Path(name) if Path(name).suffix else Path(name + suffix)
