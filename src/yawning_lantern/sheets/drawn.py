@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from yawning_lantern.sheets.plan import SheetPlan
+from yawning_lantern.sheets.told import SheetPlan
 
 
 @dataclass(frozen=True, slots=True)

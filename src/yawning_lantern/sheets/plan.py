@@ -11,131 +11,26 @@ from typing import Literal
 
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import told
-from yawning_lantern.sheets.bounds import FINEST, area_bound, function_bound, pattern_bound
+from yawning_lantern.sheets.bounds import area_bound, function_bound, pattern_bound
 from yawning_lantern.sheets.cuts import Worked, in_order
 from yawning_lantern.sheets.exact import FEW, fewest
 from yawning_lantern.sheets.fill import Filler
+from yawning_lantern.sheets.fixed import as_it_lies
+from yawning_lantern.sheets.held import Held, free_parts, thinned, tree_of, with_parts
 from yawning_lantern.sheets.layout import Node, Want
 from yawning_lantern.sheets.search import POWERS, find_sheets
 from yawning_lantern.sheets.tidy import tidied
+from yawning_lantern.sheets.told import Board, Cut, Left, Placed, Plan, Rectangle, SheetPlan, Trimmer
+from yawning_lantern.sheets.units import Units
 
-FINE = 10_000
-"""Lengths are told apart to a ten-thousandth of a millimetre."""
-COARSE = 0.05
-"""Where lengths have no common divisor worth having: what is wanted is rounded up to this, sheets down, mm."""
 EXACT = 1000
 """Handfuls are solved exactly on sheets of no more than so many units a side."""
 USEFUL = 25.4
 """What is left over and at least so wide, mm, is kept as an off-cut. Common practice, no source."""
 
 
-@dataclass(frozen=True, slots=True)
-class Rectangle:
-    """What is wanted of a stock: a name, width and height in mm, how often, and whether it may be turned. What may not
-    be lies upright on its sheet, or a quarter `turned`."""
-
-    name: str
-    width: float
-    height: float
-    count: int = 1
-    may_turn: bool = True
-    stock: str = ""
-    turned: bool = False
-
-    @property
-    def on_sheet(self) -> tuple[float, float]:
-        """Width and height as it lies on its sheet, mm."""
-        return (self.height, self.width) if self.turned else (self.width, self.height)
-
-
-@dataclass(frozen=True, slots=True)
-class Board:
-    """A sheet of a stock as it can be used, mm; `kept` ones are off-cuts, `count` tells how many there are (None: as
-    many as are bought)."""
-
-    name: str
-    stock: str
-    width: float
-    height: float
-    count: int | None = None
-    kept: bool = False
-
-
-@dataclass(frozen=True, slots=True)
-class Trimmer:
-    """What cuts: the longest cut it makes (mm, None: any) and what its blade takes away, mm."""
-
-    longest: float | None = None
-    kerf: float = 0.0
-
-
-@dataclass(frozen=True, slots=True)
-class Cut:
-    """A cut as it is made: on which part of the sheet (1: the sheet itself), across its width or height, where the
-    fence stands and how long it is, mm; the numbers of the part at the fence and the part beyond (0: none)."""
-
-    number: int
-    part: int
-    across: Literal["width", "height"]
-    fence: float
-    length: float
-    at_fence: int
-    beyond: int
-
-
-@dataclass(frozen=True, slots=True)
-class Placed:
-    """A piece where it lies on its sheet, mm from the lower left."""
-
-    piece: str
-    x: float
-    y: float
-    width: float
-    height: float
-    turned: bool
-
-
-@dataclass(frozen=True, slots=True)
-class Left:
-    """What is left of a sheet, mm from the lower left; `useful` ones are kept."""
-
-    name: str
-    x: float
-    y: float
-    width: float
-    height: float
-    useful: bool
-
-
-@dataclass(frozen=True, slots=True)
-class SheetPlan:
-    """One sheet or off-cut: what is cut from it, in order, and what is left."""
-
-    board: Board
-    cuts: tuple[Cut, ...]
-    placed: tuple[Placed, ...]
-    left: tuple[Left, ...]
-
-
-@dataclass(frozen=True, slots=True)
-class Plan:
-    """Sheets for all that is wanted. `bound`: there cannot be fewer whole sheets. `settings`: how often the fence is
-    set. `order` tells the cuts of all sheets in the order made, as (sheet, rank of its cut)."""
-
-    sheets: tuple[SheetPlan, ...]
-    bound: int
-    settings: int
-    order: tuple[tuple[int, int], ...]
-
-    @property
-    def count(self) -> int:
-        """Whole sheets; off-cuts are not counted."""
-        return sum(not sheet.board.kept for sheet in self.sheets)
-
-    @property
-    def is_least(self) -> bool:
-        """Whether it is proven that there cannot be fewer."""
-        return self.count <= self.bound
+ANY = Trimmer()
+"""A tool that cuts any length and takes nothing away."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -158,42 +53,14 @@ class _Asked:
     enough: Callable[[], bool] | None
 
 
-class _Units:
-    """Lengths of one stock as whole numbers."""
-
-    def __init__(self, rectangles: Sequence[Rectangle], boards: Sequence[Board], kerf: float) -> None:
-        lengths = [v for r in rectangles for v in (r.width, r.height)] + [
-            v for b in boards for v in (b.width, b.height)
-        ]
-        fine = [round(v * FINE) for v in (*lengths, kerf)]
-        step = math.gcd(*fine) or 1
-        coarse = max(fine) / step > 40 * FINEST
-        self.step = COARSE if coarse else step / FINE
-        self.kerf = kerf
-
-    def up(self, length: float) -> int:
-        """Of what is wanted, its share of the blade's cuts included."""
-        return math.ceil((length + self.kerf) / self.step - 1e-6)
-
-    def down(self, length: float) -> int:
-        """Of a sheet."""
-        return math.floor((length + self.kerf) / self.step + 1e-6)
-
-    def mm(self, units: int) -> float:
-        """Where something begins, mm."""
-        return units * self.step
-
-    def size(self, units: int) -> float:
-        """How long something is, mm: the blade's share taken off."""
-        return max(units * self.step - self.kerf, 0.0)
-
-
 def plan_sheets(
-    rectangles: Iterable[Rectangle], boards: Sequence[Board], trimmer: Trimmer = Trimmer(), effort: Effort = Effort(),
+    rectangles: Iterable[Rectangle], boards: Sequence[Board], trimmer: Trimmer = ANY, effort: Effort = Effort(),
     better: Callable[[int], None] | None = None,
     enough: Callable[[], bool] | None = None,
+    held: Sequence[Held] = (),
 ) -> Plan:  # fmt: skip
-    """Sheets for all that is wanted, stock by stock.
+    """Sheets for all that is wanted, stock by stock. On sheets that are `held` the locked pieces stay where they are,
+    as long as they are wanted; what else is wanted goes on them first.
 
     `better` is told the number of sheets of a stock whenever fewer are found; `enough` is asked now and then whether
     the best so far will do.
@@ -205,12 +72,20 @@ def plan_sheets(
     for one in rectangles:
         if one.count > 0:
             by_stock.setdefault(one.stock, []).append(one)
+    parts = []
+    for stock, wanted in by_stock.items():
+        own = [board for board in boards if board.stock == stock]
+        stay = [one for one in held if one.sheet.board.stock == stock]
+        parts.append(_of_one_stock(wanted, own, trimmer, effort, _Asked(better, enough), stay))
+    return joined(parts)
+
+
+def joined(parts: Iterable[Plan]) -> Plan:
+    """The plans of several stocks as one, sheets numbered and what is left of them named."""
     sheets: list[SheetPlan] = []
     order: list[tuple[int, int]] = []
     bound = settings = 0
-    for stock, wanted in by_stock.items():
-        own = [board for board in boards if board.stock == stock]
-        part = _of_one_stock(wanted, own, trimmer, effort, _Asked(better, enough))
+    for part in parts:
         order += [(len(sheets) + k, rank) for k, rank in part.order]
         sheets += [_named(sheet, len(sheets) + k + 1) for k, sheet in enumerate(part.sheets)]
         bound += part.bound
@@ -220,34 +95,29 @@ def plan_sheets(
 
 def _named(sheet: SheetPlan, number: int) -> SheetPlan:
     """A sheet whose left parts are called by its number and a letter."""
-    return replace(sheet, left=tuple(replace(part, name=f"{number}{part.name}") for part in sheet.left))
+    left, corners = (tuple(replace(part, name=f"{number}{part.name}") for part in parts) for parts in (
+        sheet.left, sheet.corners))  # fmt: skip
+    return replace(sheet, left=left, corners=corners)
 
 
 def _of_one_stock(
     wanted: Sequence[Rectangle], boards: Sequence[Board], trimmer: Trimmer, effort: Effort,
-    asked_by: _Asked,
+    asked_by: _Asked, held: Sequence[Held],
 ) -> Plan:  # fmt: skip
-    whole = next((board for board in boards if not board.kept), None)
-    if whole is None:
-        name = wanted[0].stock or "that stock"
-        raise ParameterError(f"There is no sheet of {name} to cut from.", wanted[0].name, "Add one to the drawer.")
-    units = _Units(wanted, boards, trimmer.kerf)
-    wants = [
-        Want(r.name, units.up(r.on_sheet[0]), units.up(r.on_sheet[1]), r.count, r.may_turn and not r.turned)
-        for r in wanted
-    ]
+    whole = _whole(wanted, boards)
+    units = units_of(wanted, boards, trimmer, [one.sheet for one in held])
+    wants = wants_of(wanted, units)
     size = units.down(whole.width), units.down(whole.height)
     longest = 0 if trimmer.longest is None else units.down(trimmer.longest)
     filler = Filler(wants, longest)
-    for want, one in zip(wants, wanted, strict=True):
-        if filler.fill([size], [wants.index(want)], 1.5, 1)[1]:
-            long = trimmer.longest is not None and max(whole.width, whole.height) > trimmer.longest
-            raise ParameterError(
-                f"It is {told(one.width)} × {told(one.height)}: it cannot be cut from {whole.name}.", one.name,
-                "Take a larger sheet, or a trimmer that cuts longer." if long else "Take a larger sheet.",
-            )  # fmt: skip
-    kept = [board for board in boards if board.kept for _ in range(board.count or 1)]
-    from_kept, rest = _from_kept(filler, kept, units, effort.seed)
+    _check_sizes(wanted, filler, whole, size, trimmer)
+    taken = [one.sheet.board for one in held]
+    kept = [board for board in boards if board.kept and board not in taken for _ in range(board.count or 1)]
+    stay, counts = _staying(held, wants, units)
+    first = [*((one.sheet.board, node) for one, node in zip(held, stay, strict=True)),
+             *((board, Node(units.down(board.width), units.down(board.height))) for board in kept)]  # fmt: skip
+    used, rest = filled_first(filler, first, counts, effort.seed)
+    stays_held = sum(any(board is one for one in taken) for board, _ in used)
     counts = [rest.count(k) for k in range(len(wants))]
     left = [replace(want, count=n) for want, n in zip(wants, counts, strict=True)]
     nodes, bound = _fewest(left, size, longest, effort, asked_by) if rest else ((), 0)
@@ -256,23 +126,81 @@ def _of_one_stock(
             Filler(left, longest), nodes, together=effort.together, moves=min(60, effort.moves),
             seconds=effort.seconds, seed=effort.seed, enough=asked_by.enough,
         )  # fmt: skip
-    if from_kept:  # other pieces might go on the off-cuts: what they could take at the most is all that is proven
-        taken = sum(units.down(b.width) * units.down(b.height) for b in kept)
-        asked = sum(want.width * want.height * want.count for want in wants)
-        bound = min(bound, max(0, math.ceil((asked - taken) / (size[0] * size[1]) - 1e-9)))
-    used = [*from_kept, *((whole, node) for node in nodes)]
-    return _told([board for board, _ in used], [node for _, node in used], wanted, units, effort.together, bound)
+    if used:
+        bound = _bound_with_others(wants, size, kept, units, bound, len(held))
+    used = [*used, *((whole, node) for node in nodes)]
+    on, trees = [board for board, _ in used], [node for _, node in used]
+    return told_plan(on, trees, wanted, units, effort.together, bound, stays_held)
 
 
-def _from_kept(
-    filler: Filler, kept: Sequence[Board], units: _Units, seed: int
+def _whole(wanted: Sequence[Rectangle], boards: Sequence[Board]) -> Board:
+    """The sheet that is bought. Raises ParameterError where there is none."""
+    whole = next((board for board in boards if not board.kept), None)
+    if whole is None:
+        name = wanted[0].stock or "that stock"
+        raise ParameterError(f"There is no sheet of {name} to cut from.", wanted[0].name, "Add one to the drawer.")
+    return whole
+
+
+def units_of(
+    wanted: Sequence[Rectangle], boards: Sequence[Board], trimmer: Trimmer, sheets: Sequence[SheetPlan] = ()
+) -> Units:
+    """Units for what is wanted of one stock, its sheets and off-cuts, and settings that were made before."""
+    lengths = [v for r in wanted for v in (r.width, r.height)]
+    lengths += [v for b in boards for v in (b.width, b.height)]
+    lengths += [v for s in sheets for v in (s.board.width, s.board.height, *(cut.fence for cut in s.cuts))]
+    return Units(lengths, trimmer.kerf)
+
+
+def wants_of(wanted: Sequence[Rectangle], units: Units) -> list[Want]:
+    """What is wanted in units, as it lies on its sheets."""
+    return [
+        Want(r.name, units.up(r.on_sheet[0]), units.up(r.on_sheet[1]), r.count, r.may_turn and not r.turned)
+        for r in wanted
+    ]
+
+
+def _check_sizes(
+    wanted: Sequence[Rectangle], filler: Filler, whole: Board, size: tuple[int, int], trimmer: Trimmer
+) -> None:
+    """Raise ParameterError for a piece that fits no sheet."""
+    for k, one in enumerate(wanted):
+        if filler.fill([size], [k], 1.5, 1)[1]:
+            long = trimmer.longest is not None and max(whole.width, whole.height) > trimmer.longest
+            lies = "" if one.may_turn else ", lying as its pattern or the grain asks"
+            raise ParameterError(
+                f"It is {told(one.width)} × {told(one.height)}: it cannot be cut from {whole.name}{lies}.", one.name,
+                "Take a larger sheet, or a trimmer that cuts longer." if long else "Take a larger sheet.",
+            )  # fmt: skip
+
+
+def _staying(held: Sequence[Held], wants: Sequence[Want], units: Units) -> tuple[list[Node], list[int]]:
+    """The held sheets with their locked pieces only, and how many of each want are still to be placed."""
+    counts = [want.count for want in wants]
+    nodes = []
+    for one in held:
+        places = {(units.near(p.x) - units.near(0.0), units.near(p.y) - units.near(0.0))
+                  for k, p in enumerate(one.sheet.placed) if k in one.locked}  # fmt: skip
+
+        def stays(rank: int, x: int, y: int, places: set[tuple[int, int]] = places) -> bool:
+            if (x, y) not in places or not counts[rank]:
+                return False
+            counts[rank] -= 1
+            return True
+
+        nodes.append(thinned(tree_of(one.sheet, wants, units), stays))
+    return nodes, counts
+
+
+def filled_first(
+    filler: Filler, sheets: Sequence[tuple[Board, Node]], counts: Sequence[int], seed: int
 ) -> tuple[list[tuple[Board, Node]], list[int]]:
-    """Off-cuts filled as full as some tries fill them, and the pieces that are left."""
-    items = [k for k, want in enumerate(filler.wants) for _ in range(want.count)]
-    if not kept:
+    """Held sheets and off-cuts, their free parts filled as full as some tries fill them, and what is left over."""
+    items = [k for k, count in enumerate(counts) for _ in range(count)]
+    if not sheets:
         return [], items
     rng = random.Random(seed)
-    parts = [(units.down(board.width), units.down(board.height)) for board in kept]
+    parts = [part for _, node in sheets for part in free_parts(node)]
     best: tuple[int, list[Node], list[int]] | None = None
     for power in POWERS:
         for noise in (0.0, 0.3, 0.8, 1.5):
@@ -281,7 +209,22 @@ def _from_kept(
             if best is None or left < best[0]:
                 best = left, nodes, over
     assert best is not None
-    return [(board, node) for board, node in zip(kept, best[1], strict=True) if node.held], best[2]
+    filled = iter(best[1])
+    whole = [(board, with_parts(node, filled)) for board, node in sheets]
+    return [(board, node) for board, node in whole if node.held], best[2]
+
+
+def _bound_with_others(
+    wants: Sequence[Want], size: tuple[int, int], kept: Sequence[Board], units: Units, bound: int, held: int
+) -> int:
+    """How many whole sheets there must be where some pieces lie on off-cuts or held sheets: other pieces might lie
+    there, so what the off-cuts could take at the most is all that is proven."""
+    asked = [want for want in wants if want.count]
+    if not kept:
+        return min(bound + held, max(area_bound(asked, size), function_bound(asked, size)))
+    taken = sum(units.down(b.width) * units.down(b.height) for b in kept)
+    area = sum(want.width * want.height * want.count for want in asked)
+    return min(bound + held, max(0, math.ceil((area - taken) / (size[0] * size[1]) - 1e-9)))
 
 
 def _fewest(
@@ -320,16 +263,15 @@ def _renumbered(sheets: Sequence[Node], wants: Sequence[Want]) -> list[Node]:
     return [again(sheet) for sheet in sheets]
 
 
-def _told(
-    boards: Sequence[Board],
-    nodes: Sequence[Node],
-    wanted: Sequence[Rectangle],
-    units: _Units,
-    together: bool,
-    bound: int,
-) -> Plan:
-    """Layouts as sheets with cuts, in mm."""
-    tables: list[Worked] = [in_order(nodes)] if together and nodes else [in_order([node]) for node in nodes]
+def told_plan(
+    boards: Sequence[Board], nodes: Sequence[Node], wanted: Sequence[Rectangle], units: Units, together: bool,
+    bound: int, held: int = 0,
+) -> Plan:  # fmt: skip
+    """Layouts of one stock as sheets with cuts, in mm. On the first `held` of them everything stays where it lies."""
+    if together and nodes:
+        tables: list[Worked] = [as_it_lies(nodes) if held else in_order(nodes)]
+    else:
+        tables = [as_it_lies([node]) if k < held else in_order([node]) for k, node in enumerate(nodes)]
     cuts: list[list[Cut]] = [[] for _ in nodes]
     order: list[tuple[int, int]] = []
     for n, table in enumerate(tables):
@@ -345,13 +287,27 @@ def _told(
         spots = tables[0].spots[k] if together else tables[k].spots[0]
         placed: list[Placed] = []
         left: list[Left] = []
+        corners: list[tuple[float, float, float, float]] = []
         for spot in spots:
             x, y, w, h = units.mm(spot.x), units.mm(spot.y), units.size(spot.width), units.size(spot.height)
             if spot.piece >= 0:
                 one = wanted[spot.piece]
                 placed.append(Placed(one.name, x, y, w, h, spot.turned != one.turned))
+                corners += _corners(one, spot.turned, x, y)
             elif w > 0 and h > 0:
                 useful = min(w, h) >= USEFUL
                 left.append(Left(chr(97 + len(left) % 26), x, y, w, h, useful))
-        sheets.append(SheetPlan(board, tuple(cuts[k]), tuple(placed), tuple(left)))
+        names = (chr(97 + n % 26) for n in range(len(left), len(left) + len(corners)))
+        spare = tuple(Left(name, *corner, True) for name, corner in zip(names, corners, strict=True))
+        sheets.append(SheetPlan(board, tuple(cuts[k]), tuple(placed), tuple(left), spare))
     return Plan(tuple(sheets), bound, sum(table.settings for table in tables), tuple(order))
+
+
+def _corners(one: Rectangle, turned: bool, x: float, y: float) -> list[tuple[float, float, float, float]]:
+    """What a piece's outline leaves of its rectangle, where it lies on the sheet, as far as it is useful, mm."""
+    height = one.on_sheet[1]
+    found = []
+    for sx, sy, w, h in one.spare:
+        if min(w, h) >= USEFUL:
+            found.append((x + height - sy - h, y + sx, h, w) if turned else (x + sx, y + sy, w, h))
+    return found

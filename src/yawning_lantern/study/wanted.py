@@ -8,6 +8,7 @@ from yawning_lantern.design import Design
 from yawning_lantern.pattern import Piece
 from yawning_lantern.sheets import Board, Rectangle, Trimmer
 from yawning_lantern.stock import Catalogue, Paper
+from yawning_lantern.study.spare import spare_of
 from yawning_lantern.study.study import Study
 from yawning_lantern.workshop import OffCut
 
@@ -26,7 +27,8 @@ def wanted(study: Study, copies: int = 1) -> tuple[Rectangle, ...]:
         if not piece.bought:
             may_turn, turned = lying(piece)
             count = piece.quantity * copies
-            found.append(Rectangle(piece.name, *piece.size, count, may_turn, piece.stock.id, turned))
+            spare = spare_of(piece, piece.way if not may_turn else 0, turned)
+            found.append(Rectangle(piece.name, *piece.size, count, may_turn, piece.stock.id, turned, spare))
     return tuple(found)
 
 
