@@ -7,16 +7,17 @@ from itertools import pairwise
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import QPoint, Qt
-from PySide6.QtGui import QAccessible
+from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
+from PySide6.QtGui import QAccessible, QMouseEvent
 from PySide6.QtWidgets import QApplication, QFileDialog
 from pytestqt.qtbot import QtBot
 
+from yawning_lantern.design import set_stock
 from yawning_lantern.desktop.sheets import work as module
 from yawning_lantern.desktop.sheets.page import SheetsPage
 from yawning_lantern.desktop.shell.workbench import Workbench
 from yawning_lantern.desktop.shot import settle
-from yawning_lantern.sheets import Effort
+from yawning_lantern.sheets import Effort, Move
 
 from ..conftest import designed
 
@@ -57,7 +58,7 @@ def test_every_piece_is_on_a_sheet_and_every_cut_is_listed(page: SheetsPage) -> 
 def test_a_click_on_a_piece_chooses_its_part(page: SheetsPage, qtbot: QtBot) -> None:
     page.session.select("box")
     k, placed = next((k, p) for k, s in enumerate(page.view.sheets) for p in s.placed if p.piece == "Lid")
-    spot = page.view._place(k, placed).center().toPoint()
+    spot = page.view.place(k, placed).center().toPoint()
     qtbot.mouseClick(page.view, Qt.MouseButton.LeftButton, pos=QPoint(spot))
     assert page.session.selection == "lid" and page.view.at == k and "Lid" in page.view.marked
     page.session.select("box")
@@ -113,7 +114,7 @@ def test_a_sheet_marked_as_cut_goes_from_the_drawer_and_off_cuts_go_in(page: She
     page.view.choose(k)
     page.view.chosen.emit(k)
     page.done.click()
-    useful = [left for left in page.view.sheets[k].left if left.useful]
+    useful = page.view.sheets[k].kept
     assert drawer.counts() == {"card-216": 9}
     assert [(o.width, o.height) for o in drawer.off_cuts()] == [(p.width, p.height) for p in useful]
     assert page.view.cut == {k} and "Take back" in page.done.text()
@@ -157,3 +158,87 @@ def test_sheets_go_out_as_pages_and_as_a_list(
     assert page.view.at == (at + 1) % len(page.view.sheets)
     bench.window.actions_by_id["mark_cut"].trigger()
     assert page.view.cut == {page.view.at}
+
+
+# -- by hand
+
+
+def centre(page: SheetsPage, k: int, rank: int) -> QPoint:
+    return page.view.place(k, page.view.sheets[k].placed[rank]).center().toPoint()
+
+
+def drag(page: SheetsPage, qtbot: QtBot, start: QPoint, end: QPoint) -> None:
+    qtbot.mousePress(page.view, Qt.MouseButton.LeftButton, pos=start)
+    for share in (0.3, 0.7, 1.0):
+        at = QPointF(start) + (QPointF(end) - QPointF(start)) * share
+        move = QMouseEvent(QEvent.Type.MouseMove, at, page.view.mapToGlobal(at), Qt.MouseButton.NoButton,
+                           Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier)  # fmt: skip
+        page.view.mouseMoveEvent(move)
+        page.view.grab()
+    qtbot.mouseRelease(page.view, Qt.MouseButton.LeftButton, pos=end)
+
+
+def test_a_piece_is_dragged_and_told_what_it_costs(page: SheetsPage, qtbot: QtBot, qapp: QApplication) -> None:
+    planned = page.work.current
+    assert planned is not None
+    before = planned.plan
+    k = next(k for k, s in enumerate(page.view.sheets) if any(p.piece == "Lid" for p in s.placed))
+    rank = next(n for n, p in enumerate(page.view.sheets[k].placed) if p.piece == "Lid")
+    corner = page.view.box(k).topRight().toPoint() + QPoint(-6, 6)
+    drag(page, qtbot, centre(page, k, rank), corner)
+    after = page.work.current
+    assert after is not None and after.plan != before and "Lid is locked there" in page.note.text()
+    sheet, lies = next((s, p) for s in after.plan.sheets for p in s.placed if p.piece == "Lid")
+    assert (lies.x + lies.width, lies.y + lies.height) == pytest.approx((sheet.board.width, sheet.board.height))
+    assert len(page.hand.locks) == 1 and page.hand.pin.text() == "Free the piece"
+    # what is not locked is laid anew, and the lid stays
+    page.hand.anew.click()
+    assert settle(qapp, page.window())
+    anew = page.work.current
+    assert anew is not None
+    still = next(p for s in anew.plan.sheets for p in s.placed if p.piece == "Lid")
+    assert (still.x, still.y) == pytest.approx((lies.x, lies.y)) and len(page.hand.locks) == 1
+    page.view.choose(next(k for k, s in enumerate(page.view.sheets) if still in s.placed))
+    page.view.choose_piece(page.view.sheets[page.view.at].placed.index(still))
+    page.hand.pin.click()
+    assert not page.hand.locks
+    assert page.work.current is not None and page.work.current.plan.count == anew.plan.count
+
+
+def test_a_move_is_taken_back(page: SheetsPage, qtbot: QtBot) -> None:
+    planned = page.work.current
+    assert planned is not None and not page.hand.back.isEnabled()
+    k = next(k for k, s in enumerate(page.view.sheets) if len(s.placed) >= 1)
+    drag(page, qtbot, centre(page, k, 0), page.view.box(k).topRight().toPoint() + QPoint(-4, 4))
+    assert page.hand.back.isEnabled()
+    page.hand.back.click()
+    assert page.work.current is planned and page.view.sheets == planned.plan.sheets and not page.hand.back.isEnabled()
+
+
+def test_by_keys_a_piece_goes_to_the_next_sheet(page: SheetsPage, qtbot: QtBot, qapp: QApplication) -> None:
+    assert len(page.view.sheets) > 1
+    page.view.setFocus()
+    page.view.choose(0)
+    qtbot.keyClick(page.view, Qt.Key.Key_Space)
+    piece = page.view.piece()
+    assert piece is not None
+    qtbot.keyClick(page.view, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
+    after = page.work.current
+    told = page.note.text()
+    assert after is not None and ("locked there" in told or "does not fit" in told)
+    if "locked there" in told:
+        assert page.view.piece() is not None and (page.view.at, page.view.rank) in page.hand.locks
+    qtbot.keyClick(page.view, Qt.Key.Key_Right)
+    assert settle(qapp, page.window())
+
+
+def test_a_piece_stays_on_its_own_paper(page: SheetsPage, qtbot: QtBot, qapp: QApplication) -> None:
+    page.session.edit(set_stock(page.session.design, "lid", "card-176"), "choose")
+    assert settle(qapp, page.window())
+    papers = [s.board.stock for s in page.view.sheets]
+    a, b = papers.index("card-216"), papers.index("card-176")
+    plan = page.work.current
+    drag(page, qtbot, centre(page, b, 0), page.view.box(a).center().toPoint())
+    assert page.work.current is plan and not page.hand.locks
+    page.hand.put(Move(b, 0, a, 10.0, 10.0))
+    assert "another paper" in page.note.text()

@@ -66,6 +66,10 @@ def sheets_json(plan: Plan, names: dict[str, str], units: Units, buy: Sequence[B
                 }
                 for p in sheet.left
             ],
+            "corners": [
+                {"name": p.name, "x": u(p.x), "y": u(p.y), "width": u(p.width), "height": u(p.height)}
+                for p in sheet.corners
+            ],
         }
 
     return {

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QRectF, QSize, Qt
-from PySide6.QtGui import QPainter, QPaintEvent, QPen, QShowEvent
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import (
     QButtonGroup,
     QHBoxLayout,
@@ -23,8 +23,9 @@ from PySide6.QtWidgets import (
 from yawning_lantern.desktop.shared.cards import card, heading
 from yawning_lantern.desktop.shared.drawer import Drawer
 from yawning_lantern.desktop.shared.session import Session
-from yawning_lantern.desktop.shared.spoken import GRAPHIC
-from yawning_lantern.desktop.shared.theme import DAY, Theme
+from yawning_lantern.desktop.shared.theme import Theme
+from yawning_lantern.desktop.sheets.batch import CopiesView
+from yawning_lantern.desktop.sheets.by_hand import ByHand
 from yawning_lantern.desktop.sheets.view import SheetsView
 from yawning_lantern.desktop.sheets.work import MOST_COPIES, Planned, SheetsWork
 from yawning_lantern.errors import LanternError
@@ -35,53 +36,6 @@ from yawning_lantern.study import Study
 from yawning_lantern.study.shopping import Buy, shopping
 from yawning_lantern.study.wanted import trimmer_of
 from yawning_lantern.workshop import Job, OffCut
-
-
-class CopiesView(QWidget):
-    """How many sheets so many copies take: a bar for each number of copies, the sheets over it."""
-
-    spoken_role = GRAPHIC
-
-    def __init__(self, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        self.theme: Theme = DAY
-        self.counts: tuple[int, ...] = ()
-        self.copies = 1
-        self.setAccessibleName("Sheets for so many copies")
-
-    def sizeHint(self) -> QSize:
-        return QSize(220, 96)
-
-    def show_counts(self, counts: tuple[int, ...], copies: int) -> None:
-        """Show other counts; one number of copies is the chosen one."""
-        self.counts, self.copies = counts, copies
-        told = ", ".join(f"{k} take {n}" for k, n in enumerate(counts, 1))
-        self.setAccessibleDescription(f"Sheets by copies: {told}." if told else "")
-        self.setMinimumHeight(96 if counts else 0)
-        self.update()
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        t = self.theme
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        if not self.counts:
-            return
-        line = painter.fontMetrics().height()
-        wide, most = self.width() / len(self.counts), max(self.counts)
-        room = self.height() - 2 * line - 6
-        for k, count in enumerate(self.counts, 1):
-            tall = max(2.0, room * count / most)
-            left = (k - 1) * wide
-            bar = QRectF(left + wide * 0.2, line + 2 + room - tall, wide * 0.6, tall)
-            here = k == self.copies
-            painter.setPen(QPen(t.colour("lamp" if here else "line"), 1))
-            painter.setBrush(t.colour("lamp" if here else "fence"))
-            painter.drawRect(bar)
-            painter.setPen(t.colour("ink"))
-            over = QRectF(left, bar.top() - line - 1, wide, line)
-            painter.drawText(over, Qt.AlignmentFlag.AlignCenter, str(count))
-            painter.setPen(t.colour("faint"))
-            painter.drawText(QRectF(left, self.height() - line - 2, wide, line), Qt.AlignmentFlag.AlignCenter, f"{k}×")
 
 
 class SheetsPage(QWidget):
@@ -117,6 +71,7 @@ class SheetsPage(QWidget):
         self.kept.clicked.connect(self.look)
         self.done = QPushButton("Mark as cut")
         self.done.clicked.connect(self.mark_as_cut)
+        self.hand = ByHand(self.view, self.work, self.note.setText)
         self.cuts = QListWidget()
         self.cuts.setWordWrap(True)
         self.cuts.setAccessibleName("Cuts of the chosen sheet, in the order made")
@@ -128,6 +83,7 @@ class SheetsPage(QWidget):
         self._cards = self._lay_out()
         self.view.chosen.connect(self._list_cuts)
         self.view.picked.connect(self._choose_part)
+        self.hand.anew_asked.connect(lambda: self._look(anew=True))
         self.work.changed.connect(self.refresh)
         drawer.troubled.connect(lambda words: self.note.setText(f"✕ {words}" if words else self.note.toolTip()))
         self.work.found.connect(self._found)
@@ -163,7 +119,7 @@ class SheetsPage(QWidget):
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         side = QSplitter(Qt.Orientation.Vertical)
         cards = (
-            card(self.cuts_title, self.cuts, self.done, stretch=1),
+            card(self.cuts_title, self.cuts, self.hand, self.done, stretch=1),
             card(heading("To buy"), self.buy, heading("Sheets for so many copies"), self.batch, stretch=1),
         )
         for one in cards:
@@ -201,8 +157,11 @@ class SheetsPage(QWidget):
     def look(self) -> None:
         """Plan the design as it is now, if the page is seen."""
         if self.isVisible():
-            self.work.look(self.copies.value(), self.together, self._off_cuts())
-            self.refresh()
+            self._look()
+
+    def _look(self, anew: bool = False) -> None:
+        self.work.look(self.copies.value(), self.together, self._off_cuts(), self.hand.held(), anew)
+        self.refresh()
 
     def go(self, by: int) -> None:
         """Choose a sheet further on or back."""
@@ -234,7 +193,7 @@ class SheetsPage(QWidget):
                 del self._jobs[k]
             else:
                 used = [int(sheet.board.name.split()[-1])] if sheet.board.kept else []
-                left = [(stock, part.name, part.width, part.height) for part in sheet.left if part.useful]
+                left = [(stock, part.name, part.width, part.height) for part in sheet.kept]
                 name = f"{self.session.design.name}, sheet {k + 1}"
                 self._jobs[k] = workshop.cut(Job(name, {} if used else {stock: 1}, used, left))
         except LanternError as error:
@@ -289,12 +248,14 @@ class SheetsPage(QWidget):
             stock: study.catalogue.paper(stock)
             for stock in {piece.stock.id for piece in study.pieces if not piece.bought}
         }
+        places = self.hand.locked_places()
         if planned is not self._shown:
             self._shown = planned
             self._jobs.clear()
             self.view.mark_cut(frozenset())
         kerf = trimmer_of(study.design, study.catalogue).kerf
         self.view.show_sheets(planned.plan.sheets, papers, self.session.design.units, kerf)
+        self.hand.lock_places(places)
         self._tell_buying()
         self.batch.show_counts(planned.counts, planned.copies)
         self._mark()
@@ -302,6 +263,7 @@ class SheetsPage(QWidget):
 
     def _list_cuts(self, sheet: int) -> None:
         self.cuts.clear()
+        self.hand.name()
         self.done.setText("Take back: it is not cut" if sheet in self._jobs else "Mark as cut")
         self.done.setEnabled(bool(self.view.sheets))
         if not self.view.sheets:

@@ -2,28 +2,36 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QBrush, QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QTransform
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QWidget
 
-from yawning_lantern.desktop.shared.printed import draw_plate, flat_brush
 from yawning_lantern.desktop.shared.spoken import LIST, Spoken
 from yawning_lantern.desktop.shared.theme import DAY, Theme
-from yawning_lantern.measure import Units, format_size
-from yawning_lantern.sheets import Placed, SheetPlan, cut_lines
+from yawning_lantern.desktop.sheets.sheet_painter import HEAD, Dragged, SheetPainter
+from yawning_lantern.measure import Units
+from yawning_lantern.sheets import Move, Placed, SheetPlan
 from yawning_lantern.stock import Paper
 
-GAP, HEAD = 18.0, 22.0
+GAP = 18.0
 LEAST = 250.0
 """A sheet is drawn at least so wide, px."""
+DRAGGED = 6.0
+"""So far the hand moves before a piece is dragged, px."""
 
 
 class SheetsView(QWidget):
-    """Sheets in rows; a click chooses a sheet, and the piece under it."""
+    """Sheets in rows; a click chooses a sheet and the piece under it, dragging puts a piece elsewhere.
+
+    `dropped` carries where a piece was put. `locked` are the pieces that stay, as (sheet, rank).
+    """
 
     spoken_role = LIST
     chosen = Signal(int)
     picked = Signal(str)
+    dropped = Signal(object)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -35,6 +43,10 @@ class SheetsView(QWidget):
         self.at, self._kept = 0, False
         self.marked: frozenset[str] = frozenset()
         self.cut: frozenset[int] = frozenset()
+        self.locked: frozenset[tuple[int, int]] = frozenset()
+        self.rank = -1
+        self._pressed: Dragged | None = None
+        self._dragged: Dragged | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Sheets")
         self.setMouseTracking(True)
@@ -47,14 +59,39 @@ class SheetsView(QWidget):
         first = next((k for k, sheet in enumerate(sheets) if sheet.cuts), 0)
         self.at = self.at if self._kept and self.at < len(sheets) else first
         self.setAccessibleDescription(
-            f"{len(sheets)} sheets. Arrow keys choose one; its cuts are listed beside." if sheets else "No sheets yet."
+            f"{len(sheets)} sheets. Arrow keys choose one; its cuts are listed beside. Space chooses a piece on it, "
+            "Shift and an arrow key put it on the next sheet."
+            if sheets
+            else "No sheets yet."
         )
+        self.rank = -1
         self._grow()
         self.update()
 
     def choose(self, sheet: int) -> None:
         """Choose a sheet."""
+        if sheet != self.at:
+            self.rank = -1
         self.at, self._kept = sheet, True
+        self.update()
+
+    def piece(self) -> Placed | None:
+        """The piece that is chosen on the chosen sheet."""
+        if not 0 <= self.at < len(self.sheets) or not 0 <= self.rank < len(self.sheets[self.at].placed):
+            return None
+        return self.sheets[self.at].placed[self.rank]
+
+    def choose_piece(self, rank: int) -> None:
+        """Choose a piece on the chosen sheet."""
+        self.rank = rank
+        self.update()
+        piece = self.piece()
+        if piece is not None:
+            self.picked.emit(piece.piece)
+
+    def lock(self, locked: frozenset[tuple[int, int]]) -> None:
+        """Mark pieces as those that stay where they are."""
+        self.locked = locked
         self.update()
 
     def mark(self, names: frozenset[str]) -> None:
@@ -100,7 +137,7 @@ class SheetsView(QWidget):
         super().resizeEvent(event)
         self._grow()
 
-    def _place(self, k: int, placed: Placed) -> QRectF:
+    def place(self, k: int, placed: Placed) -> QRectF:
         box, board = self.box(k), self.sheets[k].board
         scale = box.width() / board.width
         return QRectF(
@@ -128,149 +165,91 @@ class SheetsView(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), t.colour("table"))
+        ink = SheetPainter(self, painter)
         for k, sheet in enumerate(self.sheets):
             if self.box(k).adjusted(-2, -HEAD, 2, 2).intersects(QRectF(event.rect())):
-                self._sheet(painter, k, sheet)
+                ink.sheet(k, sheet)
+        if self._dragged is not None:
+            ink.ghost(self._dragged)
         if not self.sheets:
             painter.setPen(t.colour("faint"))
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "The sheets appear here.")
 
-    def _sheet(self, painter: QPainter, k: int, sheet: SheetPlan) -> None:
-        t, box = self.theme, self.box(k)
-        here = k == self.at
-        painter.setPen(t.colour("lamp" if here else "ink"))
-        font = painter.font()
-        font.setBold(here)
-        painter.setFont(font)
-        size = format_size((sheet.board.width, sheet.board.height), self.units, glyphs=True)
-        paper = self.papers[sheet.board.stock].name
-        words = f"{'Off-cut' if sheet.board.kept else 'Sheet'} {k + 1} · {size} · {paper}"
-        words = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, int(box.width()))
-        painter.drawText(
-            QRectF(box.left(), box.top() - HEAD, box.width(), HEAD - 3), Qt.AlignmentFlag.AlignVCenter, words
-        )
-        font.setBold(False)
-        painter.setFont(font)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(t.colour("field"))
-        painter.drawRect(box)
-        scale = box.width() / sheet.board.width
-        for left in sheet.left:
-            part = QRectF(box.left() + left.x * scale, box.bottom() - (left.y + left.height) * scale,
-                          left.width * scale, left.height * scale)  # fmt: skip
-            painter.fillRect(part, QBrush(t.colour("line"), Qt.BrushStyle.BDiagPattern))
-            if left.useful and part.width() > 34 and part.height() > 18:
-                wide = painter.fontMetrics().horizontalAdvance(left.name) + 10
-                plate = QRectF(part.center().x() - wide / 2, part.center().y() - 9, wide, 18)
-                painter.fillRect(plate, t.colour("field"))
-                painter.setPen(t.colour("faint"))
-                painter.drawText(plate, Qt.AlignmentFlag.AlignCenter, left.name)
-        brush = self._fill(sheet, box)
-        for placed in sheet.placed:
-            self._piece(painter, k, placed, brush)
-        self._cuts(painter, box, sheet, here)
-        if k in self.cut:
-            veil = QColor(t.colour("field"))
-            veil.setAlphaF(0.72)
-            painter.fillRect(box, veil)
-            painter.setPen(t.colour("easy"))
-            font.setBold(True)
-            font.setPointSizeF(font.pointSizeF() * 1.6)
-            painter.setFont(font)
-            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, "✓ cut")
-            painter.setFont(self.font())
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.setPen(QPen(t.colour("lamp"), 2.5) if here else QPen(t.colour("fence"), 1.2))
-        painter.drawRect(box)
+    # -- choosing and moving
 
-    def _fill(self, sheet: SheetPlan, box: QRectF) -> QBrush:
-        """What pieces are filled with: the paper as it lies, its pattern's up side as on the sheet."""
-        paper, scale = self.papers[sheet.board.stock], box.width() / sheet.board.width
-        if not self.theme.patterned:
-            return QBrush(QColor(paper.front))
-        return flat_brush(paper, 0, QTransform(scale, 0.0, 0.0, -scale, box.left(), box.bottom()))
+    def sheet_at(self, at: QPointF) -> int:
+        """The sheet under a pixel, its heading with it, or −1."""
+        return next((k for k in range(len(self.sheets)) if self.box(k).adjusted(-2, -HEAD, 2, 2).contains(at)), -1)
 
-    def _piece(self, painter: QPainter, k: int, placed: Placed, brush: QBrush) -> None:
-        t, part = self.theme, self._place(k, placed)
-        paper = self.papers[self.sheets[k].board.stock]
-        colour = QColor(paper.front)
-        marked = placed.piece in self.marked
-        painter.setPen(QPen(t.colour("lamp"), 2.2) if marked else QPen(t.colour("ink"), 0.8))
-        painter.setBrush(brush)
-        painter.drawRect(part.adjusted(0.5, 0.5, -0.5, -0.5))
-        dark = colour.lightnessF() < 0.55
-        painter.setPen(QColor("#fffaf0" if dark else "#2b2640"))
-        room = part.adjusted(3, 2, -3, -2)
-        upright = room.height() > 1.6 * room.width() and room.width() < 70
-        painter.save()
-        if upright:
-            painter.translate(part.center())
-            painter.rotate(-90)
-            room = QRectF(-room.height() / 2, -room.width() / 2, room.height(), room.width())
-        metrics = painter.fontMetrics()
-        line = metrics.height()
-        if room.height() >= line - 3 and room.width() > 24:
-            size = format_size((placed.width, placed.height), self.units, glyphs=True).replace(" ", "\u00a0")
-            size = size.replace("\u00a0×\u00a0", " × ")  # a line may end between two lengths, not within one
-            words = f"{placed.piece}\n{size}"
-            wrapped = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
-            asked = metrics.boundingRect(room.toRect(), wrapped, words)
-            if asked.height() > room.height() or asked.width() > room.width():
-                words = metrics.elidedText(placed.piece, Qt.TextElideMode.ElideRight, int(room.width()))
-            if t.patterned and paper.front_motif is not None:
-                asked = metrics.boundingRect(room.toRect(), wrapped, words)
-                draw_plate(painter, QRectF(asked).intersected(room), colour)
-            painter.drawText(room, wrapped, words)
-        painter.restore()
-
-    def _cuts(self, painter: QPainter, box: QRectF, sheet: SheetPlan, here: bool) -> None:
-        """The cuts; of the chosen sheet their numbers stand at the end where the blade goes in."""
-        t = self.theme
-        scale = box.width() / sheet.board.width
-        painter.setPen(QPen(t.colour("lamp" if here else "fence"), 1.3 if here else 0.8, Qt.PenStyle.DashLine))
-        lines = cut_lines(sheet, self.kerf)
-        ends = []
-        for cut in lines:
-            a = QPointF(box.left() + cut.x0 * scale, box.bottom() - cut.y0 * scale)
-            b = QPointF(box.left() + cut.x1 * scale, box.bottom() - cut.y1 * scale)
-            painter.drawLine(a, b)
-            ends.append((cut.number, a))
-        if not here:
-            return
-        font = painter.font()
-        font.setBold(True)
-        painter.setFont(font)
-        for number, end in ends:
-            spot = QRectF(end.x() - 9, end.y() - 9, 18, 18)
-            spot.moveLeft(min(max(spot.left(), box.left() - 4), box.right() - 14))
-            spot.moveTop(min(max(spot.top(), box.top() - 4), box.bottom() - 14))
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(t.colour("lamp"))
-            painter.drawRoundedRect(spot, 3, 3)
-            painter.setPen(t.colour("lamp_ink"))
-            painter.drawText(spot, Qt.AlignmentFlag.AlignCenter, str(number))
-        font.setBold(False)
-        painter.setFont(font)
-
-    # -- choosing
+    def move_of(self, dragged: Dragged) -> Move | None:
+        """Where a dragged piece would go: onto a sheet of its own paper."""
+        k = self.sheet_at(dragged.at)
+        source = self.sheets[dragged.sheet]
+        if k < 0 or self.sheets[k].board.stock != source.board.stock:
+            return None
+        part = self.place(dragged.sheet, source.placed[dragged.rank])
+        part.moveTopLeft(dragged.at - dragged.grip)
+        box, scale = self.box(k), self.box(k).width() / self.sheets[k].board.width
+        middle = part.center()
+        x, y = (middle.x() - box.left()) / scale, (box.bottom() - middle.y()) / scale
+        board = self.sheets[k].board
+        return Move(dragged.sheet, dragged.rank, k, min(max(x, 0.0), board.width), min(max(y, 0.0), board.height))
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        for k, sheet in enumerate(self.sheets):
-            if not self.box(k).adjusted(-2, -HEAD, 2, 2).contains(event.position()):
-                continue
-            self.choose(k)
-            self.chosen.emit(k)
-            for placed in sheet.placed:
-                if self._place(k, placed).contains(event.position()):
-                    self.picked.emit(placed.piece)
+        k = self.sheet_at(event.position())
+        if k < 0:
             return
+        self.choose(k)
+        self.chosen.emit(k)
+        for rank, placed in enumerate(self.sheets[k].placed):
+            part = self.place(k, placed)
+            if part.contains(event.position()):
+                self.choose_piece(rank)
+                if k not in self.cut:
+                    self._pressed = Dragged(k, rank, event.position() - part.topLeft(), event.position())
+                return
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        pressed = self._pressed
+        if pressed is None or not event.buttons() & Qt.MouseButton.LeftButton:
+            return
+        if self._dragged is not None or (event.position() - pressed.at).manhattanLength() > DRAGGED:
+            self._dragged = replace(pressed, at=event.position())
+            self.setCursor(Qt.CursorShape.ClosedHandCursor)
+            self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        dragged, self._dragged, self._pressed = self._dragged, None, None
+        self.unsetCursor()
+        self.update()
+        if dragged is not None:
+            move = self.move_of(dragged)
+            if move is not None:
+                self.dropped.emit(move)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
+        key = Qt.Key(event.key())
         step = {
             Qt.Key.Key_Right: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Down: self.columns, Qt.Key.Key_Up: -self.columns,
-        }.get(Qt.Key(event.key()))  # fmt: skip
-        if step is None or not self.sheets:
+        }.get(key)  # fmt: skip
+        if self.sheets and key == Qt.Key.Key_Space and self.sheets[self.at].placed:
+            self.choose_piece((self.rank + 1) % len(self.sheets[self.at].placed))
+        elif step is None or not self.sheets:
             super().keyPressEvent(event)
+        elif event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            self._carry(1 if step > 0 else -1)
+        else:
+            self.choose(max(0, min(len(self.sheets) - 1, self.at + step)))
+            self.chosen.emit(self.at)
+
+    def _carry(self, step: int) -> None:
+        """Put the chosen piece on the next sheet of its paper, in its largest free part."""
+        if self.piece() is None or self.at in self.cut:
             return
-        self.choose(max(0, min(len(self.sheets) - 1, self.at + step)))
-        self.chosen.emit(self.at)
+        stock = self.sheets[self.at].board.stock
+        same = [k for k, sheet in enumerate(self.sheets) if sheet.board.stock == stock and k not in self.cut]
+        to = same[(same.index(self.at) + step) % len(same)]
+        free = max(self.sheets[to].left, key=lambda left: left.width * left.height, default=None)
+        x, y = (free.x + free.width / 2, free.y + free.height / 2) if free is not None else (0.0, 0.0)
+        if to != self.at:
+            self.dropped.emit(Move(self.at, self.rank, to, x, y))

@@ -11,7 +11,7 @@ from yawning_lantern.desktop.shared.runner import Runner
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.errors import LanternError
 from yawning_lantern.measure import speak
-from yawning_lantern.sheets import Effort, Plan, plan_sheets
+from yawning_lantern.sheets import Effort, Held, Move, Plan, moved, plan_sheets
 from yawning_lantern.study import Study
 from yawning_lantern.study.wanted import boards_of, kept_boards, trimmer_of, wanted
 from yawning_lantern.workshop import OffCut
@@ -50,7 +50,8 @@ class SheetsWork(QObject):
         self._runner = Runner(self)
         self._runner.answered.connect(self._answered)
         self._stop = Event()
-        self._asked: tuple[Study, int, bool, tuple[OffCut, ...]] | None = None
+        self._asked: tuple[Study, int, bool, tuple[OffCut, ...], tuple[Held, ...]] | None = None
+        self._before: list[Planned] = []
         self.planned: Planned | None = None
         self.trouble = ""
 
@@ -65,12 +66,23 @@ class SheetsWork(QObject):
         planned = self.planned
         return planned if planned is not None and planned.study is self._session.study else None
 
-    def look(self, copies: int, together: bool, kept: tuple[OffCut, ...] = ()) -> None:
-        """See that the sheets of the design as it is now are known or being looked for, `kept` off-cuts first."""
+    def look(
+        self,
+        copies: int,
+        together: bool,
+        kept: tuple[OffCut, ...] = (),
+        held: tuple[Held, ...] = (),
+        anew: bool = False,
+    ) -> None:  # fmt: skip
+        """See that the sheets of the design as it is now are known or being looked for, `kept` off-cuts first; what is
+        locked on `held` sheets stays. Asked again for the same it lays out `anew` only where that is said."""
         study = self._session.study
-        if study is None or (study, copies, together, kept) == self._asked:
+        asked = None if study is None else (study, copies, together, kept, held)
+        same = asked is not None and self._asked is not None and asked[:4] == self._asked[:4]
+        if study is None or (same and not anew):
             return
-        self._asked = study, copies, together, kept
+        self._asked = asked
+        self._before.clear()
         self._stop.set()
         stop = self._stop = Event()
         catalogue = study.catalogue
@@ -80,7 +92,7 @@ class SheetsWork(QObject):
         def work() -> Planned:
             boards = boards_of(study)
             first = (*boards, *kept_boards(kept))
-            plan = plan_sheets(wanted(study, copies), first, trimmer, effort, self.found.emit, stop.is_set)
+            plan = plan_sheets(wanted(study, copies), first, trimmer, effort, self.found.emit, stop.is_set, held)
             counts = []
             for k in range(1, BATCHES + 1):
                 if stop.is_set():
@@ -91,6 +103,33 @@ class SheetsWork(QObject):
 
         self._runner.submit(work)
         self.changed.emit()
+
+    def move(self, move: Move) -> str:
+        """Put a piece elsewhere; gives what that costs, in words. Raises LanternError where it cannot be."""
+        planned = self.current
+        if planned is None:
+            return ""
+        study, catalogue = planned.study, planned.study.catalogue
+        boards = (*boards_of(study), *(sheet.board for sheet in planned.plan.sheets if sheet.board.kept))
+        after = moved(
+            wanted(study, planned.copies), boards, planned.plan, move, trimmer_of(study.design, catalogue),
+            planned.together,
+        )  # fmt: skip
+        self._before.append(planned)
+        self.planned = replace(planned, plan=after)
+        self.changed.emit()
+        return cost_words(planned.plan, after)
+
+    @property
+    def was_moved(self) -> bool:
+        """Whether something was put elsewhere by hand since the sheets were laid out."""
+        return bool(self._before)
+
+    def take_back(self) -> None:
+        """Take the last move back."""
+        if self._before:
+            self.planned = self._before.pop()
+            self.changed.emit()
 
     def give_up(self) -> None:
         """Take the best that is known."""
@@ -111,3 +150,21 @@ class SheetsWork(QObject):
             assert isinstance(answer, Planned)
             self.planned = answer
         self.changed.emit()
+
+
+def cost_words(before: Plan, after: Plan) -> str:
+    """What a change of the sheets costs: sheets, and settings of the fence."""
+    sheets, settings = after.count - before.count, after.settings - before.settings
+    if not sheets and settings <= 0:
+        return "That costs nothing." if not settings else f"The fence is set {_times(-settings)} less."
+    told = []
+    if sheets:
+        many = "a sheet" if abs(sheets) == 1 else f"{abs(sheets)} sheets"
+        told.append(f"{many} {'more' if sheets > 0 else 'less'}")
+    if settings:
+        told.append(f"the fence {_times(abs(settings))} {'more' if settings > 0 else 'less'}")
+    return f"That costs {' and '.join(told)}."
+
+
+def _times(count: int) -> str:
+    return "once" if count == 1 else f"{count} times"

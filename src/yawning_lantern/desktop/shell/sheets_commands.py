@@ -43,12 +43,24 @@ class SheetsCommands(QObject):
             Command("last_sheet", "&Sheets", "&Sheet before", walk(-1), "Ctrl+PgUp", is_studied),
             Command(
                 "mark_cut", "&Sheets", "&Mark the sheet as cut, or take that back", self.mark, "Ctrl+Shift+M",
-                is_studied, ends_group=True, about="The drawer's counts go down, off-cuts are kept",
+                is_studied, about="The drawer's counts go down, off-cuts are kept",
+            ),
+            Command(
+                "lock_piece", "&Sheets", "&Lock the piece, or free it", self._page.hand.toggle_lock, "Ctrl+Shift+L",
+                lambda: self._page.view.piece() is not None, about="It stays where it is on its sheet",
+            ),
+            Command(
+                "lay_anew", "&Sheets", "Lay the rest &anew", self._page.hand.anew_asked.emit, "", is_studied,
+                about="What is locked stays; everything else is laid out again",
+            ),
+            Command(
+                "move_back", "&Sheets", "Move the piece &back", self._page.work.take_back, "",
+                lambda: self._page.work.was_moved, ends_group=True,
             ),
             Command("export_sheets", "&Sheets", "Export the sheets as &PDF …", self.export_pdf, "", is_studied),
             Command("export_cuts", "&Sheets", "Export the &cuts as CSV …", self.export_csv, "", is_studied),
             Command(
-                "export_shopping", "&Sheets", "&Shopping list …", self.export_shopping, "", is_studied,
+                "export_shopping", "&Sheets", "Shopping l&ist …", self.export_shopping, "", is_studied,
                 about="Sheets, tape by width and length, ready-made things: as a spreadsheet (ODS) or CSV",
             ),
         )  # fmt: skip

@@ -98,6 +98,8 @@ class Workbench(QObject):
         self.files.begun.connect(lambda: self.show_page("form"))
         self.files.listed.connect(lambda: self.idea.show_recent(self.files.recent.paths()))
         self.opening.work.changed.connect(self.refresh)
+        self.sheets.work.changed.connect(self.window.refresh)
+        self.sheets.view.picked.connect(self.window.refresh)
         self.window.program.dressed.connect(self.dress)
         self.drawer.changed.connect(self._offer_papers)
         session = self.session
