@@ -3,12 +3,24 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
+import msgspec
 import pytest
 
 from yawning_lantern.design import set_caliper
 from yawning_lantern.errors import ParameterError, UnknownNameError
-from yawning_lantern.stock import builtin_catalogue, caliper_from_grammage, grammage_from_pounds
+from yawning_lantern.exchange.plan import readings, score_tool
+from yawning_lantern.stock import (
+    Item,
+    Motif,
+    builtin_catalogue,
+    caliper_from_grammage,
+    check_item,
+    found,
+    grammage_from_pounds,
+    thing,
+)
 from yawning_lantern.study import Study
 
 from ..conftest import designed
@@ -63,3 +75,70 @@ def test_unknown_stock_names_the_nearest() -> None:
     with pytest.raises(UnknownNameError, match="card-216"):
         builtin_catalogue().paper("card-21")
     assert builtin_catalogue().tool("board-8").grid == pytest.approx(25.4 / 8)
+
+
+@pytest.mark.parametrize(
+    ("at", "groove", "further", "nearer"),
+    [(0.4, 0.5, 0.5, 0.5), (4.3, 4.25, 4.5, 4.25), (4.375, 4.25, 4.5, 4.25), (10.4, 10, 11, 10), (20, 11, 11, 11)],
+)
+def test_a_board_with_its_own_grooves(at: float, groove: float, further: float, nearer: float) -> None:
+    # worked by hand from the grooves it has: …, 4, 4 1/4, 4 1/2, …, 10, 11 in
+    board = builtin_catalogue().tool("board-folio")
+    inch = 25.4
+    assert board.groove(at * inch) == pytest.approx(groove * inch)
+    assert board.next_groove(at * inch, 1) == pytest.approx(further * inch)
+    assert board.next_groove(at * inch, -1) == pytest.approx(nearer * inch)
+
+
+def test_an_angled_fence_moves_every_mark() -> None:
+    board = builtin_catalogue().tool("board-slant")
+    assert board.groove(25.4) == pytest.approx(25.4)  # a quarter inch off: an eighth grid meets the inch again
+    moved = replace(board, offset=1.0)
+    assert moved.groove(25.4) == pytest.approx(25.4 - 25.4 % 3.175 + 1.0, abs=1e-6)
+    assert moved.next_groove(moved.groove(25.4), 1) == pytest.approx(26.4 + 3.175)
+
+
+@pytest.mark.parametrize("deed", ["score", "cut"])
+def test_what_tools_do(deed: str) -> None:
+    tools = builtin_catalogue().tools
+    both = next(tool for tool in tools if tool.kind == "both")
+    assert both.does(deed)  # type: ignore[arg-type]  # one of the two
+    assert {t.does(deed) for t in tools if t.kind != "both"} == {True, False}  # type: ignore[arg-type]
+
+
+def test_scores_without_a_groove_are_told_with_the_nearest() -> None:
+    design = msgspec.structs.replace(designed("explosion-box", base=3.4, wall=2.8), score_tool="board-folio")
+    study = Study(design)
+    (cross,) = (p for p in study.pieces if p.id == "box.cross")
+    told = dict(readings(cross, "in", score_tool(study)))["scores from the left"]
+    places = sorted({line.start[0] for line in cross.lines if line.kind == "score" and line.start[0] == line.end[0]})
+    board = study.catalogue.tool("board-folio")
+    assert told.count("no groove there") == sum(min(abs(g - at) for g in board.grooves) > 0.4 for at in places) > 0
+    plain = msgspec.structs.replace(design, score_tool="board-8")
+    assert "no groove" not in dict(readings(cross, "in", score_tool(Study(plain))))["scores from the left"]
+
+
+SHELF = builtin_catalogue()
+CARD, GLUE, BOARD = SHELF.paper("card-216"), SHELF.adhesive("tape"), SHELF.tool("board-8")
+
+
+@pytest.mark.parametrize(
+    "item",
+    [
+        replace(CARD, grammage=None), replace(CARD, measured=0.0), replace(CARD, back="#12345"),
+        replace(CARD, front_motif=Motif("dots", "#123456", 0.5)), replace(CARD, front_motif=Motif("dots", "red")),
+        replace(CARD, front_motif=Motif("dots", "#123456", 9.0, 7)), replace(BOARD, grooves=(5.0, 3.0)),
+        replace(BOARD, grid=0.0), replace(GLUE, width=-1.0), replace(GLUE, name=" "),
+        replace(SHELF.ready_made[0], thickness=float("nan")),
+    ],
+)  # fmt: skip
+def test_what_cannot_be_in_a_drawer(item: Item) -> None:
+    with pytest.raises(ParameterError):
+        check_item(item)
+
+
+@pytest.mark.parametrize("item", builtin_catalogue().items, ids=lambda item: item.id)
+def test_what_ships_can_be(item: Item) -> None:
+    check_item(item)
+    assert thing(builtin_catalogue().items, item.name) == item
+    assert item in found(builtin_catalogue().items, item.name.split()[0])

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+import dataclasses
+
 import pytest
 from msgspec.structs import replace
 
-from yawning_lantern.design import Design, Element, Place, add_guest, set_stock
+from yawning_lantern.design import Design, Element, Place, add_guest, carry, set_stock
 from yawning_lantern.measure import speak
+from yawning_lantern.pattern.convex import least_width
+from yawning_lantern.stock import Motif, builtin_catalogue
 from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study
 from yawning_lantern.study.stock_warnings import SLENDER, stock_warnings
@@ -56,3 +60,64 @@ def test_one_sided_paper_is_told_where_its_back_shows(stock: str, bare: bool) ->
 @pytest.mark.parametrize("kind", sorted(families()))
 def test_nothing_usual_is_warned_of(kind: str) -> None:
     assert codes(start_design(kind, {})) == []
+
+
+# -- what else stock cannot do
+
+
+def own(design: Design, **changes: object) -> Design:
+    """The design made of the usual cardstock with something changed."""
+    paper = dataclasses.replace(builtin_catalogue().paper("card-216"), id="own", **changes)  # type: ignore[arg-type]
+    return set_stock(carry(design, paper), None, "own")
+
+
+def test_coated_paper_and_wet_glue() -> None:
+    tray = own(designed("tray", width=4, depth=4, height=1), coated=True)
+    (warning,) = [w for w in stock_warnings(Study(tray)) if w.code == "glue"]
+    assert "coated" in warning.what and "tape" in warning.remedy and "label" in warning.remedy
+    assert ("glue", "tray") not in codes(warning.cures[0].design)
+    assert ("glue", "tray") not in codes(replace(tray, adhesive="tape"))
+
+
+@pytest.mark.parametrize(("caliper", "told"), [(0.8, False), (1.7, True), (2.0, True)])
+def test_board_that_takes_no_score(caliper: float, told: bool) -> None:
+    # from memory: grey board up to 1.5 mm takes a scored right angle, 2 mm has to be cut and hinged
+    tray = own(designed("tray", width=8, depth=8, height=3), kind="board", measured=caliper)
+    assert (("board", "tray") in codes(tray)) is told
+
+
+@pytest.mark.parametrize(("grain", "told"), [("none", False), ("long", False), ("short", False)])
+def test_grain_lies_along_the_longer_folds_where_nothing_forbids(grain: str, told: bool) -> None:
+    book = own(start_design("accordion-spine", {}), grain=grain)
+    assert any(code == "grain" for code, _ in codes(book)) is told
+    # light, uncoated stock may be folded as it comes
+    light = own(
+        start_design("accordion-spine", {}), grain="long", grammage=120.0, front_motif=Motif("print", "#000000")
+    )
+    assert not any(code == "grain" for code, _ in codes(light))
+
+
+def test_tape_wider_than_the_tab() -> None:
+    narrow = designed("tray", width=4, depth=4, height=0.3)
+    study = Study(narrow)
+    tab = min(
+        least_width(outline) for piece in study.pieces for outline in study.glued[piece.id]
+    )  # fmt: skip
+    assert 6 < tab < 12
+    assert not [c for c, _ in codes(replace(narrow, adhesive="tape")) if c == "tape"]
+    wide = stock_warnings(Study(replace(narrow, adhesive="tape-12")))
+    (warning,) = [w for w in wide if w.code == "tape"]
+    assert "12 mm" in speak(warning.what, "mm") and not [c for c, _ in codes(warning.cures[0].design) if c == "tape"]
+
+
+def test_a_strip_that_its_pattern_lays_across_the_sheet() -> None:
+    # 25 cm along a sheet of A4 and 21 cm across it: the handbooks' “cut along, not across”
+    paper = dataclasses.replace(
+        builtin_catalogue().paper("card-216-a4"), id="own", front_motif=Motif("print", "#102030", 20.0)
+    )
+    strip = set_stock(carry(designed("mat", width=10, height=2), paper), None, "own")
+    (warning,) = [w for w in stock_warnings(Study(strip)) if w.code == "across"]
+    assert "2 lengths" in warning.what and "joined once" in warning.what and "pattern" in warning.what
+    assert not [c for c, _ in codes(warning.cures[0].design) if c == "across"]
+    plain = dataclasses.replace(paper, front_motif=None)
+    assert not [c for c, _ in codes(set_stock(carry(strip, plain), None, "own")) if c == "across"]

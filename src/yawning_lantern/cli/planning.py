@@ -12,7 +12,7 @@ from yawning_lantern.exchange.files import write_atomically
 from yawning_lantern.exchange.film import write_film, write_strip
 from yawning_lantern.exchange.mesh import write_pose
 from yawning_lantern.exchange.pdf import write_templates
-from yawning_lantern.exchange.plan import cut_list, plan, readings, to_buy
+from yawning_lantern.exchange.plan import cut_list, plan, readings, score_tool, to_buy
 from yawning_lantern.exchange.reference import reference
 from yawning_lantern.fit import formula, headline, sentence
 from yawning_lantern.fold import weight
@@ -134,7 +134,7 @@ def _print_plan(study: Study, units: Units) -> None:
     for piece in study.pieces:
         how = "ready-made, not cut" if piece.bought else piece.stock.name
         print(f"  {piece.quantity} × {piece.name}: {format_size(piece.size, units)}, {how}")
-        for heading, text in readings(piece, units):
+        for heading, text in readings(piece, units, score_tool(study)):
             print(f"      {heading}: {text}")
     for line in to_buy(study, units):
         print(f"  {line}, bought")

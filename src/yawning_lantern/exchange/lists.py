@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from yawning_lantern.exchange.plan import material, readings, to_buy
+from yawning_lantern.exchange.plan import material, readings, score_tool, to_buy
 from yawning_lantern.exchange.shapes import FOOT, MARGIN, Label, Stroke
 from yawning_lantern.fit import headline, sentence
 from yawning_lantern.measure import Units, format_size
@@ -52,7 +52,7 @@ def list_shapes(study: Study, paper: tuple[float, float], units: Units) -> Itera
     for piece in study.pieces:
         how = "ready-made, do not cut" if piece.bought else material(piece)
         lines = [(f"{piece.quantity} × {piece.name}: {format_size(piece.size, units)}", True), (how, False)]
-        for heading, text in readings(piece, units):
+        for heading, text in readings(piece, units, score_tool(study)):
             lines += [(line, False) for line in wrapped(f"{heading.capitalize()}: {text}", width, _SMALL)]
         blocks.append(lines)
     blocks += [[(f"To buy: {line}", True)] for line in to_buy(study, units)]

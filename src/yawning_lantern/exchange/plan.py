@@ -12,11 +12,16 @@ from yawning_lantern.fold import Finding, weight
 from yawning_lantern.measure import MM_PER_INCH, Units, format_fine, format_length, speak
 from yawning_lantern.opening import Contact, Opening, Step
 from yawning_lantern.pattern import Piece, Point
+from yawning_lantern.stock import Tool
 from yawning_lantern.structures import Sized
 from yawning_lantern.study import Resolved, Study
 from yawning_lantern.study.opened import contact_words, cure_words, cures, shut_words, step_words
 
 _DECIMALS = 5
+
+
+OFF = 0.4
+"""A groove that is no further off than this, mm, is where the score is to be. From memory: a fold is not truer."""
 
 
 def plan(study: Study, units: Units = "in", opening: Opening | None = None) -> dict[str, Any]:
@@ -203,6 +208,7 @@ def cut_list(study: Study, units: Units = "in") -> str:
             "note",
         ]
     )
+    tool = score_tool(study)
     for piece in study.pieces:
         width, height = piece.size
         divide = MM_PER_INCH if units == "in" else 1.0
@@ -214,8 +220,8 @@ def cut_list(study: Study, units: Units = "in") -> str:
                 format_length(height, units, mark=False),
                 f"{width / divide:.4f}",
                 f"{height / divide:.4f}",
-                score_readings(piece, 0, units),
-                score_readings(piece, 1, units),
+                score_readings(piece, 0, units, tool),
+                score_readings(piece, 1, units, tool),
                 slanted_scores(piece, units),
                 "ready-made, do not cut" if piece.bought else material(piece),
                 speak(piece.note, units),
@@ -233,19 +239,25 @@ def to_buy(study: Study, units: Units, copies: int = 1) -> list[str]:
     return [f"{ware.count * copies} × {ware.name}: {format_length(ware.length, units)}" for ware in study.wares]
 
 
-def readings(piece: Piece, units: Units) -> tuple[tuple[str, str], ...]:
+def score_tool(study: Study) -> Tool:
+    """What a design is scored on."""
+    return study.catalogue.tool(study.design.score_tool)
+
+
+def readings(piece: Piece, units: Units, tool: Tool | None = None) -> tuple[tuple[str, str], ...]:
     """What a maker reads of a piece beside its size, each with its heading: scores from the fence, and the note."""
     found = (
-        ("scores from the left", score_readings(piece, 0, units)),
-        ("scores from the foot", score_readings(piece, 1, units)),
+        ("scores from the left", score_readings(piece, 0, units, tool)),
+        ("scores from the foot", score_readings(piece, 1, units, tool)),
         ("slanted scores", slanted_scores(piece, units)),
         ("note", speak(piece.note, units)),
     )
     return tuple((heading, text) for heading, text in found if text)
 
 
-def score_readings(piece: Piece, axis: int, units: Units) -> str:
-    """Distances from the fence of every score across `axis` (0: read from the left, 1: from the foot)."""
+def score_readings(piece: Piece, axis: int, units: Units, tool: Tool | None = None) -> str:
+    """Distances from the fence of every score across `axis` (0: read from the left, 1: from the foot). Where the tool's
+    grooves are not evenly spaced and none is there, the nearest is told."""
     found = sorted(
         {
             round(line.start[axis], 3)
@@ -253,7 +265,14 @@ def score_readings(piece: Piece, axis: int, units: Units) -> str:
             if line.kind == "score" and abs(line.start[axis] - line.end[axis]) < 1e-6
         }
     )
-    return "; ".join(format_length(at, units, mark=False) for at in found)
+    return "; ".join(_reading(at, units, tool) for at in found)
+
+
+def _reading(at: float, units: Units, tool: Tool | None) -> str:
+    told = format_length(at, units, mark=False)
+    if tool is None or not tool.grooves or abs(tool.groove(at) - at) <= OFF:
+        return told
+    return f"{told} (no groove there, the nearest is {format_length(tool.groove(at), units, mark=False)})"
 
 
 def slanted_scores(piece: Piece, units: Units) -> str:

@@ -59,7 +59,7 @@ class Catalogue:
 
 def found(items: Iterable[Item], words: str) -> tuple[Item, ...]:
     """The things in whose name, id or pattern every one of the words stands, as typed from the front of a word."""
-    asked = words.lower().split()
+    asked = [word for part in words.lower().split() if (word := part.strip(",;()"))]
     return tuple(item for item in items if all(_is_in(item, word) for word in asked))
 
 

@@ -143,7 +143,18 @@ class Tool:
         """The place on the paper, mm, nearest to `at` where the tool makes its line; of two that near the fence."""
         if not self.grooves:
             return self.offset + round((at - self.offset) / self.grid) * self.grid
-        return min((self.offset + groove for groove in self.grooves), key=lambda place: (abs(place - at), place))
+        return min(
+            (self.offset + groove for groove in self.grooves), key=lambda place: (round(abs(place - at), 6), place)
+        )
+
+    def next_groove(self, at: float, way: int) -> float:
+        """The place of the next line further from the fence (`way` 1) or nearer to it (−1), mm; where there is none,
+        that of the last."""
+        if not self.grooves:
+            return self.groove(at) + way * self.grid
+        places = [self.offset + groove for groove in self.grooves]
+        ahead = [place for place in places if (place - at) * way > 1e-6]
+        return min(ahead, key=lambda place: abs(place - at)) if ahead else self.groove(at)
 
 
 Item = Paper | Adhesive | ReadyMade | Tool

@@ -7,6 +7,7 @@ import math
 
 from msgspec.structs import replace
 
+from yawning_lantern.design import Lay, set_lay
 from yawning_lantern.fold import corners
 from yawning_lantern.measure import told
 from yawning_lantern.pattern import Crease, Piece
@@ -15,7 +16,7 @@ from yawning_lantern.stock import Adhesive
 from yawning_lantern.structures.making import CREASED, PLEATED
 from yawning_lantern.study.study import Study
 from yawning_lantern.study.upright import pattern_warnings
-from yawning_lantern.study.wanted import HEAVY, folds_along
+from yawning_lantern.study.wanted import HEAVY, folds_along, lying
 from yawning_lantern.study.warning import Cure, StockWarning
 
 SLENDER = 600.0
@@ -36,6 +37,7 @@ def stock_warnings(study: Study) -> tuple[StockWarning, ...]:
         found += _unscored(study, element, cut)
         found += _across_grain(study, element, cut)
         found += _wide_tape(study, element, cut, glue)
+        found += _too_long(study, element, cut)
         if any(not piece.stock.two_sided and piece.stock.kind == "paper" for piece in cut):
             found += _bare(study, element)
         found += pattern_warnings(study, element)
@@ -130,6 +132,33 @@ def _too_thin(study: Study, element: str) -> list[StockWarning]:
         "thin", element, f"{name}: its walls are {told(high)} high, and {paper} stands {told(most)} at the most.",
         "Take heavier stock, lower walls, or mats on both sides.",
     )]  # fmt: skip
+
+
+def _too_long(study: Study, element: str, cut: list[Piece]) -> list[StockWarning]:
+    """Pieces that fit their sheet only across the way their pattern or the grain asks: strips cut the wrong way."""
+    found = []
+    for piece in {one.name: one for one in cut}.values():
+        may_turn, turned = lying(piece)
+        sheet, (w, h) = piece.stock.sheet, piece.size
+        usable = sheet.usable_width + 1e-6, sheet.usable_height + 1e-6
+        lies, other = ((h, w), (w, h)) if turned else ((w, h), (h, w))
+        if may_turn or all(a <= b for a, b in zip(lies, usable, strict=True)):
+            continue
+        if not all(a <= b for a, b in zip(other, usable, strict=True)):
+            continue  # it fits no way: the fits tell
+        lengths = max(math.ceil(a / b) for a, b in zip(lies, usable, strict=True))
+        why = "its pattern" if piece.stock.has_direction else "the grain"
+        key, element_ = piece.id.removeprefix(f"{element}."), study.resolved[element].element
+        lay = element_.lays.get(key, Lay())
+        turn = set_lay(study.design, element, key, Lay((lay.turn + 1) % 4, lay.over))
+        found.append(StockWarning(
+            "across", element,
+            f"{piece.name}: as {why} asks it lies across the sheet of {piece.stock.name}: it takes {lengths} lengths, "
+            f"joined {'once' if lengths == 2 else f'{lengths - 1} times'}.",
+            "Turn it on its sheet where the pattern may run along it, or take a larger sheet or a plain paper.",
+            cures=(Cure(f"Turn {piece.name} by a quarter on its sheet", turn),) if piece.stock.has_direction else (),
+        ))  # fmt: skip
+    return found
 
 
 def _bare(study: Study, element: str) -> list[StockWarning]:

@@ -27,7 +27,7 @@ from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.spoken import GRAPHIC, Spoken
 from yawning_lantern.desktop.shared.theme import DAY, Theme
 from yawning_lantern.errors import LanternError
-from yawning_lantern.measure import Units, format_length, format_size, inches, snap
+from yawning_lantern.measure import Units, format_length, format_size, inches
 from yawning_lantern.pattern import Line, Piece, ScoreFlag, bounds
 from yawning_lantern.structures import parameter
 from yawning_lantern.structures.kit.settings import check_value
@@ -380,8 +380,7 @@ class FlatView(QWidget):
         r, study, piece = self.resolved(), self._session.study, self.piece()
         if r is None or study is None or piece is None:
             return
-        grid = r.final.score.grid
-        snapped = snap(at, grid, "nearest", r.final.score.offset).value
+        snapped = r.final.score.groove(at)
         current = next((f for f in piece.flags if (f.axis, f.parameter, f.slope) == (
             flag.axis, flag.parameter, flag.slope)), None)  # fmt: skip
         now = study.current(r.element.id, flag.parameter)
@@ -416,4 +415,4 @@ class FlatView(QWidget):
             super().keyPressEvent(event)
             return
         flag = piece.flags[self._chosen]
-        self._move(flag, flag.at + step * r.final.score.grid)
+        self._move(flag, r.final.score.next_groove(flag.at, step))

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, QPoint
 from PySide6.QtWidgets import QInputDialog, QMenu
 
-from yawning_lantern.design import Element, Place, parent_of, replace_element
+from yawning_lantern.design import Element, Lay, Place, parent_of, replace_element, set_lay
 from yawning_lantern.desktop.form.page import FormPage
 from yawning_lantern.desktop.shared.putting import offer_faces, put_element, suiting_faces
 from yawning_lantern.desktop.shared.session import Session
@@ -46,6 +48,15 @@ class Editing(QObject):
             ),
             Command("rename_part", "&Edit", "Re&name part …", self.rename, "F2", self._is_open),
             Command("turn_part", "&Edit", "Turn part a &quarter", self.turn, "Ctrl+T", self._is_guest),
+            Command(
+                "turn_on_sheet", "&Edit", "Turn the piece on its s&heet", self.turn_on_sheet, "Ctrl+Shift+T",
+                self._has_study, about="The pattern of the piece that lies flat runs a quarter turn further",
+            ),
+            Command(
+                "other_face", "&Edit", "The other &face of its paper out", self.turn_over, "Ctrl+Shift+F",
+                self._has_study, ends_group=True,
+                about="The paper's back becomes the front of the piece in the flat view",
+            ),
             Command(
                 "put_part", "&Edit", "Put a &structure on it …", self._form.begin_putting, "Ctrl+K", self._has_study,
                 about="Go to the structures: arrows choose one, Enter puts it on the chosen part",
@@ -126,3 +137,19 @@ class Editing(QObject):
             place = replace(element.place, turn=(element.place.turn + 1) % 4)
             design = replace_element(self._session.design, element.id, lambda e: replace(e, place=place))
             self._session.edit(design, "turn a quarter")
+
+    def turn_on_sheet(self) -> None:
+        """The piece in the flat view a quarter further on its sheet."""
+        self._lay("turn the piece on its sheet", lambda lay: Lay((lay.turn + 1) % 4, lay.over))
+
+    def turn_over(self) -> None:
+        """The piece in the flat view with the other face of its paper for its front."""
+        self._lay("turn the paper over", lambda lay: Lay(lay.turn, not lay.over))
+
+    def _lay(self, words: str, change: Callable[[Lay], Lay]) -> None:
+        piece, r = self._form.flat.piece(), self._form.flat.resolved()
+        if piece is None or r is None or piece.bought:
+            return
+        key = piece.id.removeprefix(f"{r.element.id}.")
+        lay = change(r.element.lays.get(key, Lay()))
+        self._session.edit(set_lay(self._session.design, r.element.id, key, lay), words)

@@ -33,10 +33,19 @@ from yawning_lantern.desktop.stock.thing_card import ThingCard
 from yawning_lantern.desktop.stock.used import Used, UsedView
 from yawning_lantern.desktop.stock.warned import Warnings
 from yawning_lantern.desktop.stock.work import StockWork
-from yawning_lantern.stock import Adhesive, Item, Paper, ReadyMade, Tool
+from yawning_lantern.stock import Adhesive, Item, Paper, ReadyMade, Tool, builtin_catalogue
 from yawning_lantern.structures import family
 from yawning_lantern.study.warning import Cure
 from yawning_lantern.workshop import OffCut
+
+_SHEET = builtin_catalogue().sheet("12x12")
+NEW: tuple[Item, ...] = (
+    Paper("paper", "New paper", "paper", _SHEET, 200.0), Paper("board", "New board", "board", _SHEET, measured=1.0),
+    Paper("film", "New film", "film", _SHEET, measured=0.1), Adhesive("glue", "New glue", 0.0, 60.0, True),
+    Adhesive("own-tape", "New tape", 0.1, 0.0, False, 6.0, 20_000.0),
+    ReadyMade("thing", "New ready-made thing", 100.0, 70.0, 0.3), Tool("tool", "New tool", "score", 3.175),
+)  # fmt: skip
+"""What a new thing of each kind begins as."""
 
 
 class StockPage(QWidget):
@@ -65,6 +74,8 @@ class StockPage(QWidget):
         self.use = QPushButton("Use it")
         self.use.setObjectName("go")
         self.body = QPushButton("As the body")
+        self.new = QPushButton("New")
+        self.new.setMenu(self._kinds_menu())
         self.duplicate = QPushButton("Duplicate")
         self.remove = QPushButton("Remove")
         self.back = QPushButton("Take back")
@@ -84,7 +95,7 @@ class StockPage(QWidget):
         deeds = QWidget()
         row = QHBoxLayout(deeds)
         row.setContentsMargins(0, 0, 0, 0)
-        for button in (self.duplicate, self.remove, self.back):
+        for button in (self.new, self.duplicate, self.remove, self.back):
             row.addWidget(button)
         row.addStretch(1)
         using = QWidget()
@@ -290,14 +301,26 @@ class StockPage(QWidget):
             self.session.edit(changed, f"change the {words}")
         self.look_at(item)
 
+    def _kinds_menu(self) -> QMenu:
+        menu = QMenu(self)
+        for item in NEW:
+            menu.addAction(item.name.removeprefix("New ").capitalize()).triggered.connect(
+                lambda _=False, item=item: self._add(item)
+            )
+        return menu
+
     def _duplicate(self) -> None:
-        item = self.thing.item
-        if item is None:
-            return
+        if self.thing.item is not None:
+            self._add(self.thing.item)
+
+    def _add(self, item: Item) -> None:
+        """Put one more of a thing into the drawer, under a name of its own that is to be typed."""
         taken = {one.id for one in self.drawer.catalogue().items}
         number = next(k for k in range(2, 10_000) if f"{item.id}-{k}" not in taken)
         made = replace(item, id=f"{item.id}-{number}", name=f"{item.name}, {number}")
         if self.drawer.put(made, f"add {made.name}"):
+            self.search.clear()
+            self.kind.setCurrentIndex(0)
             self.shelf.choose(made.id)
             name = self.thing.editors.get("Name")
             if isinstance(name, QLineEdit):
