@@ -295,6 +295,18 @@ def scrub() -> None:
     print(f"  {spread([float(line) for line in done.stdout.split()])}")
 
 
+def patterns() -> None:
+    """The standing view with the patterns of its papers against the same without (offscreen, while it is turned)."""
+    print(
+        "The demo's standing view while it is turned, 640 × 480, with patterns against without (goal: the same frame)"
+    )
+    done = subprocess.run([*PROGRAMS, "patterns"], capture_output=True, text=True, check=True, timeout=300)
+    told = [float(line) for line in done.stdout.split()]
+    on, off = told[::2], told[1::2]
+    print(f"  with {spread(on)}")
+    print(f"  without {spread(off)}; {statistics.median(on) / statistics.median(off):.2f} ×")
+
+
 if __name__ == "__main__":
     if "--plot" in sys.argv:
         growth()
@@ -305,4 +317,5 @@ if __name__ == "__main__":
     repaint()
     opening()
     scrub()
+    patterns()
     sheets()

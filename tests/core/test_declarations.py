@@ -47,7 +47,7 @@ def no_rounding(monkeypatch: pytest.MonkeyPatch) -> None:
     """Tools of a grid so fine that nothing is rounded."""
     catalogue = builtin_catalogue()
     fine = replace(catalogue.tool("trimmer-mm"), id="free", grid=1e-4)
-    object.__setattr__(catalogue, "tools", (*catalogue.tools, fine))
+    catalogue = catalogue.under((fine,))
     monkeypatch.setattr("yawning_lantern.study.study.catalogue_for", lambda design: catalogue)
 
 

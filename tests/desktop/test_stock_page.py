@@ -21,6 +21,7 @@ from yawning_lantern.desktop.stock.fields import fields_of
 from yawning_lantern.desktop.stock.page import StockPage
 from yawning_lantern.desktop.stock.shelf_view import COUNT, KINDS, THING
 from yawning_lantern.exchange.design_file import from_bytes, to_bytes
+from yawning_lantern.pattern import Piece
 from yawning_lantern.stock import Item, Paper, builtin_catalogue
 
 
@@ -346,3 +347,45 @@ def test_a_drawer_that_cannot_be_used_is_told(page: StockPage) -> None:
     page.drawer.look_again()
     assert page.note.isVisible() and "drawer" in page.note.text()
     assert QPoint(0, 0) == page.mapFrom(page, QPoint(0, 0)) and names(page)  # what ships is still offered
+
+
+def test_the_other_face_comes_out_by_command(page: StockPage, demo: Workbench, rest: Callable[[], None]) -> None:
+    two = replace(builtin_catalogue().paper("night-print-190"), id="two")
+    page.session.select("mat-2")
+    page.drawer.put(two, "add")
+    page.shelf.choose("two")
+    page.use.click()
+    rest()
+    demo.show_page("form")
+    rest()
+
+    def piece() -> Piece:
+        shown = demo.form.flat.piece()
+        assert shown is not None
+        return shown
+
+    assert piece().stock.front_motif == two.front_motif and piece().way == 0
+    demo.window.actions_by_id["other_face"].trigger()
+    rest()
+    assert piece().stock.front_motif == two.back_motif and piece().stock.front == two.back
+    demo.window.actions_by_id["turn_on_sheet"].trigger()
+    rest()
+    assert piece().way == 1
+    for _ in range(2):
+        page.session.undo()
+        rest()
+    assert piece().stock.front_motif == two.front_motif and piece().way == 0
+
+
+def test_new_things_of_every_kind(page: StockPage, rest: Callable[[], None]) -> None:
+    menu = page.new.menu()
+    assert menu is not None
+    before = len(page.drawer.catalogue().items)
+    for k, action in enumerate(menu.actions(), 1):
+        action.trigger()
+        rest()
+        assert len(page.drawer.catalogue().items) == before + k
+        assert page.thing.item is not None and page.thing.item.name.startswith("New")
+    for _ in menu.actions():
+        page.back.click()
+    assert len(page.drawer.catalogue().items) == before

@@ -151,5 +151,33 @@ def scrub() -> None:
     os._exit(0)
 
 
+def patterns() -> None:
+    """The demo's standing view painted while it is turned, with its patterns and without: s each, in turn."""
+    from dataclasses import replace
+
+    from PySide6.QtGui import QImage, QPainter
+
+    from yawning_lantern.desktop.shared.scene import ScenePainter
+    from yawning_lantern.desktop.shared.theme import DAY
+    from yawning_lantern.desktop.shot import bench_of
+    from yawning_lantern.fold.camera import Camera
+
+    app, window = _with_demo()
+    study = bench_of(window).session.study
+    assert study is not None
+    image = QImage(640, 480, QImage.Format.Format_RGB32)
+    for k in range(2 * EDITS):
+        begin = time.perf_counter()
+        painter = QPainter(image)
+        theme = replace(DAY, patterned=k % 2 == 0)
+        ScenePainter(study, 0.6, Camera().turned(0.02 * k, 0.0), (640.0, 480.0), theme).paint(painter)
+        painter.end()
+        if k >= 2 * SETTLING:
+            print(time.perf_counter() - begin, flush=True)
+    app.processEvents()
+    os._exit(0)
+
+
 if __name__ == "__main__":
-    {"empty": empty, "first": first, "form": form, "repaint": repaint, "scrub": scrub}[sys.argv[1]]()
+    programs = (empty, first, form, repaint, scrub, patterns)
+    {one.__name__: one for one in programs}[sys.argv[1]]()

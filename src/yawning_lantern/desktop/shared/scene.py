@@ -21,8 +21,8 @@ from yawning_lantern.study import Study
 
 SMALL = 0.2
 """What is seen is found out in a picture of this share of the size."""
-FEW = 12
-"""So few patterned sheets are painted whether they are seen or not."""
+MUCH = 1.0
+"""Patterned sheets that cover less of the view than this, all told, are painted whether they are seen or not."""
 FINE = 3.0
 """Pixels: a pattern that repeats in less is painted as plain colour."""
 
@@ -84,7 +84,8 @@ class ScenePainter:
             front = faces_eye(facet, eye)
             drawn.append(Sheet(nodes[facet.node].element, pixels(facet.points), facet.node, front))
             order.append(facet)
-        shown = self._patterns_seen(drawn) if self._theme.patterned else frozenset()
+        at_rest = bool(painter.renderHints() & QPainter.RenderHint.Antialiasing)
+        shown = self._patterns_seen(drawn, at_rest) if self._theme.patterned else frozenset()
         brushes: dict[tuple[int, bool], QBrush | None] = {}
         for k, (facet, sheet) in enumerate(zip(order, drawn, strict=True)):
             stock, front, polygon = nodes[facet.node].piece.stock, sheet.front, sheet.polygon
@@ -111,18 +112,29 @@ class ScenePainter:
             self._contents(painter)
         return drawn
 
-    def _patterns_seen(self, drawn: Drawn) -> Set[int]:
-        """The places in what is painted where a pattern is seen: a pattern that is painted over costs as much as any.
+    def _patterns_seen(self, drawn: Drawn, at_rest: bool) -> Set[int]:
+        """The places in what is painted where a pattern is painted too: at rest wherever it is seen, while all turns
+        where a repeat of it has room.
 
-        All is painted small and plain, each sheet in a colour of its own; the colours that are left are seen.
+        A pattern that is painted over costs as much as any. Where there is much of it all is painted small and plain
+        first, each sheet in a colour of its own; the colours that are left are seen.
         """
         nodes = self._study.assembly.nodes
-        printed = {k for k, s in enumerate(drawn) if motif_of(nodes[s.node].piece.stock, s.front)[0] is not None}
-        if len(printed) <= FEW:
+        printed: set[int] = set()
+        area = 0.0
+        for k, sheet in enumerate(drawn):
+            stock = nodes[sheet.node].piece.stock
+            motif = stock.front_motif if sheet.front else stock.back_motif
+            if motif is None:
+                continue
+            box = sheet.polygon.boundingRect()
+            if at_rest or min(box.width(), box.height()) > 0.7 * self._view.scale * motif.repeat:
+                printed.add(k)
+                area += box.width() * box.height()
+        if area <= MUCH * self._size[0] * self._size[1]:
             return printed
-        image = QImage(
-            max(8, int(self._size[0] * SMALL)), max(8, int(self._size[1] * SMALL)), QImage.Format.Format_RGB32
-        )
+        wide, high = (max(8, int(side * SMALL)) for side in self._size)
+        image = QImage(wide, high, QImage.Format.Format_RGB32)
         image.fill(0xFFFFFF)
         painter = QPainter(image)
         painter.scale(SMALL, SMALL)

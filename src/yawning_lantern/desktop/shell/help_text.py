@@ -18,10 +18,14 @@ _PAGES = {
     ),
     "stock": (
         "Stock", (
-            "Choose the paper of the whole design, and other paper for one part.",
+            "The drawer holds your papers, boards, films, glue and tape, ready-made things and tools. Find one by "
+            "typing; tell its weight (216 or 80 lb cover), its sheet, both its faces, and how many there are.",
+            "Drag a swatch onto a part of the nest or onto the standing view, where it may also become a mat on that "
+            "face. With keys: choose a part, choose a swatch, Enter.",
             "Measure the thickness of ten sheets together, and say so: every clearance follows from it.",
-            "Name your scoring board and trimmer: lengths are rounded to what they have.",
-        ), (),
+            "On top stands what this design uses, how many sheets it takes and what is missing. A triangle tells what "
+            "a paper cannot do, or a pattern that ends on its head; <b>Mend it</b> offers what would help.",
+        ), (("The drawer", "arrow keys choose, Enter uses it for the chosen part; Ctrl+F finds"),),
     ),
     "form": (
         "Form", (
@@ -55,7 +59,9 @@ _PAGES = {
             "“It cannot be done with fewer” is proven; else the least that is proven is told beside what was found.",
             "“One setting” plans for all sheets on the table, with the fence set as seldom as can be. More copies "
             "share sheets: the bars show how many each number takes.",
-        ), (("Sheets", "arrow keys choose a sheet"),),
+            "Drag a piece to another place or sheet of its paper: it is locked there, and what that costs is told. "
+            "<b>Lay the rest anew</b> keeps what is locked. Hatched corners are off-cuts too.",
+        ), (("Sheets", "arrow keys choose a sheet, Space a piece on it, Shift and an arrow put it on the next"),),
     ),
 }  # fmt: skip
 _STEPS = (

@@ -122,6 +122,7 @@ class ThingCard(QWidget):
     ) -> None:
         """Show another thing, or the same as it is now, with a note of what the design says of it."""
         anew = item is None or self.item is None or fields_of(item) is not fields_of(self.item)
+        other = anew or (item is not None and self.item is not None and item.id != self.item.id)
         if anew or item != self.item:
             self._wrong("")
         self.item, self.units = item, units
@@ -133,7 +134,7 @@ class ThingCard(QWidget):
         if anew:
             self._build(fields_of(item))
         for field in fields_of(item):
-            self._fill(field, item)
+            self._fill(field, item, other)
         paper = item if isinstance(item, Paper) else None
         for row in self.faces:
             row.setVisible(paper is not None)
@@ -142,7 +143,7 @@ class ThingCard(QWidget):
         self.facts.setText(f"{facts_of(item)} {note}".strip())
         self.facts.setVisible(bool(self.facts.text()))
         self._count_row.setVisible(isinstance(item, Paper | ReadyMade | Adhesive))
-        if not self.count.hasFocus():
+        if other or not self.count.hasFocus():
             self.count.setValue(-1 if count is None else count)
         self._show_kept(kept)
 
@@ -164,8 +165,10 @@ class ThingCard(QWidget):
     # -- the form
 
     def _build(self, fields: tuple[Field, ...]) -> None:
-        empty(self.form)
+        for editor in self.editors.values():
+            editor.blockSignals(True)  # one that loses the keys by going is not done with
         self.editors.clear()
+        empty(self.form)
         for row, field in enumerate(fields):
             editor: QWidget
             if isinstance(field, Tick):
@@ -193,11 +196,12 @@ class ThingCard(QWidget):
                 self.form.addWidget(editor, row, 1)
             self.editors[field.label] = editor
 
-    def _fill(self, field: Field, item: Item) -> None:
+    def _fill(self, field: Field, item: Item, other: bool) -> None:
+        """Show a fact; what is being typed stays, unless it was typed for another thing."""
         editor = self.editors[field.label]
         if isinstance(field, Line):
             assert isinstance(editor, QLineEdit)
-            if not (editor.hasFocus() and editor.isModified()):
+            if other or not (editor.hasFocus() and editor.isModified()):
                 editor.setText(field.show(item, self.units))
                 editor.setCursorPosition(0)
         elif isinstance(field, Pick):
