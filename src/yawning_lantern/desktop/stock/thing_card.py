@@ -165,8 +165,8 @@ class ThingCard(QWidget):
     # -- the form
 
     def _build(self, fields: tuple[Field, ...]) -> None:
-        for editor in self.editors.values():
-            editor.blockSignals(True)  # one that loses the keys by going is not done with
+        for old in self.editors.values():
+            old.blockSignals(True)  # one that loses the keys by going is not done with
         self.editors.clear()
         empty(self.form)
         for row, field in enumerate(fields):
