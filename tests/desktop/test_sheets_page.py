@@ -17,7 +17,7 @@ from yawning_lantern.desktop.sheets import work as module
 from yawning_lantern.desktop.sheets.page import SheetsPage
 from yawning_lantern.desktop.shell.workbench import Workbench
 from yawning_lantern.desktop.shot import settle
-from yawning_lantern.sheets import Effort, Move
+from yawning_lantern.sheets import Board, Effort, Move, Plan, SheetPlan
 
 from ..conftest import designed
 
@@ -242,3 +242,15 @@ def test_a_piece_stays_on_its_own_paper(page: SheetsPage, qtbot: QtBot, qapp: QA
     assert page.work.current is plan and not page.hand.locks
     page.hand.put(Move(b, 0, a, 10.0, 10.0))
     assert "another paper" in page.note.text()
+
+
+@pytest.mark.parametrize(
+    ("sheets", "settings", "words"),
+    [(0, 0, "It costs nothing."), (1, 0, "It takes a sheet more."), (0, -1, "The fence is set once less."),
+     (-2, 3, "It takes 2 sheets less and the fence is set 3 times more.")],
+)  # fmt: skip
+def test_what_a_move_costs_in_words(sheets: int, settings: int, words: str) -> None:
+    board = Board("sheet", "a", 100.0, 100.0)
+    before = Plan((SheetPlan(board, (), (), ()),) * 5, 0, 10, ())
+    after = Plan((SheetPlan(board, (), (), ()),) * (5 + sheets), 0, 10 + settings, ())
+    assert module.cost_words(before, after) == words

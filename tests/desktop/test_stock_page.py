@@ -194,7 +194,7 @@ def test_what_was_done_to_the_drawer_is_taken_back(page: StockPage, rest: Callab
     page.look_at(page.thing.item)
     page.remove.click()
     assert "vellum" not in names(page) and page.drawer.counts() == {} and page.drawer.off_cuts() == ()
-    assert page.back.text().startswith("Take back: remove")
+    assert page.back.toolTip().startswith("Take back: remove")
     page.back.click()
     assert set(names(page)) == {item.id for item in before.items} and page.drawer.counts() == {"vellum": 5}
     assert [one.name for one in page.drawer.off_cuts()] == ["corner"]

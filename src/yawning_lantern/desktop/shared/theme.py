@@ -114,6 +114,7 @@ def _sheet(t: Theme, size: float) -> str:
     QPushButton:hover {{ border-color: {t.lamp}; }}
     QPushButton:focus {{ border: 2px solid {t.lamp}; padding: 3px 11px; }}
     QPushButton:disabled {{ color: {t.faint}; }}
+    QPushButton#tight {{ padding: 4px 6px; }} QPushButton#tight:focus {{ padding: 3px 5px; }}
     QPushButton#go {{ background: {t.lamp}; color: {t.lamp_ink}; border-color: {t.lamp}; font-weight: bold; }}
     QToolButton {{ background: transparent; border: 1px solid transparent; border-radius: 3px; padding: 2px 7px; }}
     QToolButton:hover, QToolButton:focus {{ border-color: {t.lamp}; }}

@@ -41,6 +41,7 @@ class ByHand(QWidget):
         line.setContentsMargins(0, 0, 0, 0)
         line.setSpacing(4)
         for button in (self.pin, self.anew, self.back):
+            button.setObjectName("tight")
             line.addWidget(button, 1)
         view.dropped.connect(self.put)
         view.picked.connect(self.name)

@@ -155,15 +155,14 @@ class SheetsWork(QObject):
 def cost_words(before: Plan, after: Plan) -> str:
     """What a change of the sheets costs: sheets, and settings of the fence."""
     sheets, settings = after.count - before.count, after.settings - before.settings
-    if not sheets and settings <= 0:
-        return "That costs nothing." if not settings else f"The fence is set {_times(-settings)} less."
     told = []
     if sheets:
         many = "a sheet" if abs(sheets) == 1 else f"{abs(sheets)} sheets"
-        told.append(f"{many} {'more' if sheets > 0 else 'less'}")
+        told.append(f"it takes {many} {'more' if sheets > 0 else 'less'}")
     if settings:
-        told.append(f"the fence {_times(abs(settings))} {'more' if settings > 0 else 'less'}")
-    return f"That costs {' and '.join(told)}."
+        told.append(f"the fence is set {_times(abs(settings))} {'more' if settings > 0 else 'less'}")
+    words = " and ".join(told) or "it costs nothing"
+    return f"{words[0].upper()}{words[1:]}."
 
 
 def _times(count: int) -> str:

@@ -9,7 +9,7 @@ from PySide6.QtGui import QColor, QIcon, QPixmap
 from PySide6.QtWidgets import QColorDialog, QComboBox, QGridLayout, QLabel, QLineEdit, QPushButton, QWidget
 
 from yawning_lantern.errors import LanternError
-from yawning_lantern.measure import Units, format_length, parse_length
+from yawning_lantern.measure import parse_length
 from yawning_lantern.stock import KINDS, Motif, Paper
 
 WAYS = ("up", "to the left", "down", "to the right")
@@ -54,7 +54,6 @@ class FaceRow(QWidget):
         super().__init__(parent)
         self._front = front
         self._paper: Paper | None = None
-        self._units: Units = "in"
         side = "Front" if front else "Back"
         self.colour = ColourButton(f"{side}, colour")
         self.kind = QComboBox()
@@ -87,9 +86,9 @@ class FaceRow(QWidget):
         self.repeat.editingFinished.connect(lambda: self._give(repeat=self.repeat.text()))
         self.way.activated.connect(lambda turn: self._give(turn=turn))
 
-    def show_paper(self, paper: Paper, units: Units) -> None:
+    def show_paper(self, paper: Paper) -> None:
         """Show another paper's face."""
-        self._paper, self._units = paper, units
+        self._paper = paper
         motif = paper.front_motif if self._front else paper.back_motif
         self.colour.show_colour(paper.front if self._front else paper.back)
         self.kind.setCurrentText(motif.kind if motif is not None else "plain")
@@ -98,7 +97,8 @@ class FaceRow(QWidget):
         if motif is None:
             return
         self.ink.show_colour(motif.ink)
-        self.repeat.setText(format_length(motif.repeat, units, glyphs=True))
+        self.repeat.setText(_repeat(motif))
+        self.repeat.setCursorPosition(0)
         self.way.setCurrentIndex(motif.turn)
         self.way.setVisible(motif.has_direction)
 
@@ -118,7 +118,8 @@ class FaceRow(QWidget):
             motif = replace(motif, kind=chosen) if motif is not None else Motif(chosen, _beside(self._ground(paper)))
         if motif is not None and repeat is not None:
             try:
-                motif = replace(motif, repeat=self._length(repeat, motif.repeat))
+                if repeat != _repeat(motif):
+                    motif = replace(motif, repeat=parse_length(repeat, "mm"))
             except LanternError as error:
                 self.wrong.emit(error.sentence())
                 return
@@ -131,12 +132,12 @@ class FaceRow(QWidget):
         if now != paper:
             self.changed.emit(now)
 
-    def _length(self, text: str, now: float) -> float:
-        """What was typed, mm; what is shown already stays as exact as it was."""
-        return now if text == format_length(now, self._units, glyphs=True) else parse_length(text, self._units)
-
     def _ground(self, paper: Paper) -> str:
         return paper.front if self._front else paper.back
+
+
+def _repeat(motif: Motif) -> str:
+    return f"{motif.repeat:.4g} mm"
 
 
 def _beside(ground: str) -> str:

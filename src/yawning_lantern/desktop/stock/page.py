@@ -46,6 +46,8 @@ NEW: tuple[Item, ...] = (
     ReadyMade("thing", "New ready-made thing", 100.0, 70.0, 0.3), Tool("tool", "New tool", "score", 3.175),
 )  # fmt: skip
 """What a new thing of each kind begins as."""
+NARROWEST = 318
+"""The card of a thing is no narrower, px."""
 
 
 class StockPage(QWidget):
@@ -79,6 +81,7 @@ class StockPage(QWidget):
         self.duplicate = QPushButton("Duplicate")
         self.remove = QPushButton("Remove")
         self.back = QPushButton("Take back")
+        self.thing.setMinimumWidth(NARROWEST)
         self.nest = NestView(session)
         self.standing = StandingView(session)
         self.menu: QMenu | None = None
@@ -95,7 +98,9 @@ class StockPage(QWidget):
         deeds = QWidget()
         row = QHBoxLayout(deeds)
         row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(4)
         for button in (self.new, self.duplicate, self.remove, self.back):
+            button.setObjectName("tight")
             row.addWidget(button)
         row.addStretch(1)
         using = QWidget()
@@ -191,8 +196,7 @@ class StockPage(QWidget):
             return
         self.shelf.show_things(self.drawer.catalogue().items, self.drawer.counts())
         self.back.setEnabled(bool(self.drawer.last))
-        self.back.setText(f"Take back: {self.drawer.last}" if self.drawer.last else "Take back")
-        self.back.setText(self.fontMetrics().elidedText(self.back.text(), Qt.TextElideMode.ElideRight, 190))
+        self.back.setToolTip(f"Take back: {self.drawer.last}" if self.drawer.last else "Nothing to take back")
         self._show_asked()
 
     def _trouble(self, words: str) -> None:

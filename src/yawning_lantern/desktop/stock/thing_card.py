@@ -139,7 +139,7 @@ class ThingCard(QWidget):
         for row in self.faces:
             row.setVisible(paper is not None)
             if paper is not None:
-                row.show_paper(paper, units)
+                row.show_paper(paper)
         self.facts.setText(f"{facts_of(item)} {note}".strip())
         self.facts.setVisible(bool(self.facts.text()))
         self._count_row.setVisible(isinstance(item, Paper | ReadyMade | Adhesive))

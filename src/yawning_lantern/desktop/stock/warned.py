@@ -58,7 +58,7 @@ class Warnings(QScrollArea):
             self._rows.addWidget(row)
         self._rows.addStretch(1)
         self.setVisible(bool(warnings))
-        self.setFixedHeight(min(HIGHEST, 4 + self._inner.sizeHint().height()))
+        self.setFixedHeight(min(HIGHEST, 4 + len(warnings) * (2 * self.fontMetrics().height() + 8)))
 
     def _mending(self, cures: tuple[Cure, ...], units: Units) -> QPushButton:
         """A button that offers what would help."""
