@@ -69,11 +69,6 @@ class Paper:
         return (self.sheet.height >= self.sheet.width) == (self.grain == "long")
 
     @property
-    def is_printed(self) -> bool:
-        """Whether there is a pattern on either face."""
-        return self.front_motif is not None or self.back_motif is not None
-
-    @property
     def has_direction(self) -> bool:
         """Whether a pattern on either face tells how it is turned."""
         return any(m is not None and m.has_direction for m in (self.front_motif, self.back_motif))

@@ -56,7 +56,7 @@ def shopping(
     )  # fmt: skip
 
 
-def sheets_to_buy(plan: Plan, names: Mapping[str, str], sizes: Mapping[str, str] | None = None) -> tuple[Buy, ...]:
+def sheets_to_buy(plan: Plan, names: Mapping[str, str]) -> tuple[Buy, ...]:
     """Whole sheets by stock as a shop would be asked, of a plan without a design."""
     counts: dict[tuple[str, str, float, float], int] = {}
     for sheet in plan.sheets:
