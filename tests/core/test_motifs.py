@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 import math
 
 import pytest
@@ -15,7 +16,7 @@ from yawning_lantern.design import Design, Element, Lay, Place, add_guest, carry
 from yawning_lantern.exchange.design_file import from_bytes, to_bytes
 from yawning_lantern.exchange.prints import print_strokes
 from yawning_lantern.fold import apply, opening_state, pose
-from yawning_lantern.stock import KINDS, Motif, MotifKind, Paper, builtin_catalogue, shapes
+from yawning_lantern.stock import KINDS, Motif, MotifKind, Paper, SheetFormat, builtin_catalogue, shapes
 from yawning_lantern.stock.motifs import SAME_AFTER
 from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study
@@ -247,3 +248,39 @@ def test_templates_show_the_pattern_as_it_lies(way: int) -> None:
     foot = min(tips, key=lambda t: t[0] * up[0] + t[1] * up[1])
     across = lambda t: abs(t[0] * up[1] - t[1] * up[0])  # noqa: E731  # of use in this test only
     assert across(top) < 0.5 < across(foot)
+
+
+def test_small_faces_are_nobodys_matter() -> None:
+    for side, told in ((0.45, False), (1.0, True)):
+        mat = of_paper(designed("mat", width=side, height=side), printed(ONE_WAY))
+        study = Study(set_lay(mat, "mat", "mat", Lay(2)))
+        w, h = study.pieces[0].size
+        assert (w * h > 100) is told  # a square centimetre
+        assert bool(pattern_warnings(study, "mat")) is told
+
+
+@pytest.mark.parametrize(("lay", "words"), [(1, "to the left"), (3, "to the right"), (2, "half a turn")])
+def test_the_way_to_turn_is_told(lay: int, words: str) -> None:
+    # the sheet's up side lies a quarter to the left of the piece's: turning the piece to the left brings them together
+    mat = set_lay(of_paper(designed("mat", width=4, height=3), printed(ONE_WAY)), "mat", "mat", Lay(lay))
+    (warning,) = pattern_warnings(Study(mat), "mat")
+    assert words in warning.cures[0].words and warned(warning.cures[0].design) == []
+
+
+@pytest.mark.parametrize(("width", "height", "turns"), [(11.0, 4.0, False), (5.0, 4.0, True)])
+def test_a_piece_is_not_turned_off_its_sheet(width: float, height: float, turns: bool) -> None:
+    low = builtin_catalogue().paper("card-216")
+    sheet = SheetFormat("low", "low", 304.8, 152.4, 304.8, 152.4)
+    paper = Paper("low", "Low", "paper", sheet, 216.0, front_motif=Motif("print", low.front, 20.0, 1))
+    mat = of_paper(designed("mat", width=width, height=height), paper)
+    (warning,) = pattern_warnings(Study(mat), "mat")
+    assert any("Turn" in cure.words and "over" not in cure.words for cure in warning.cures) is turns
+
+
+def test_one_sided_paper_is_not_turned_over() -> None:
+    for two_sided in (True, False):
+        paper = dataclasses.replace(printed(Motif("print", "#203040", 20.0, 1)), two_sided=two_sided)
+        tray = carry(designed("tray", width=4, depth=4, height=1), paper)
+        design = add_guest(tray, "tray", Element("m", "mat", stock="own"), Place("floor"))
+        (warning,) = pattern_warnings(Study(design), "m")
+        assert any("other side of its paper" in cure.words for cure in warning.cures) is two_sided

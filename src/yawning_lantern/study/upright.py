@@ -21,7 +21,7 @@ from yawning_lantern.study.warning import Cure, StockWarning
 
 SMALL = 100.0
 """mm²: on a smaller panel nobody minds."""
-_QUARTERS = ("", "a quarter", "half a turn", "three quarters")
+_QUARTERS = ("", "a quarter to the right", "half a turn", "a quarter to the left")
 
 
 @dataclass(frozen=True, slots=True)
