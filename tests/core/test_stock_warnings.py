@@ -3,11 +3,16 @@
 from __future__ import annotations
 
 import dataclasses
+import json
+from pathlib import Path
 
+import jsonschema
 import pytest
 from msgspec.structs import replace
 
-from yawning_lantern.design import Design, Element, Place, add_guest, carry, set_stock
+from yawning_lantern.cli.main import main
+from yawning_lantern.design import Design, Element, Lay, Place, add_guest, carry, set_lay, set_stock
+from yawning_lantern.exchange.design_file import write_design
 from yawning_lantern.measure import speak
 from yawning_lantern.pattern.convex import least_width
 from yawning_lantern.stock import Motif, builtin_catalogue
@@ -16,6 +21,8 @@ from yawning_lantern.study import Study
 from yawning_lantern.study.stock_warnings import SLENDER, stock_warnings
 
 from ..conftest import designed
+
+SCHEMAS = Path(__file__).parent.parent.parent / "docs" / "schema"
 
 
 def codes(design: Design) -> list[tuple[str, str]]:
@@ -121,3 +128,17 @@ def test_a_strip_that_its_pattern_lays_across_the_sheet() -> None:
     assert not [c for c, _ in codes(warning.cures[0].design) if c == "across"]
     plain = dataclasses.replace(paper, front_motif=None)
     assert not [c for c, _ in codes(set_stock(carry(strip, plain), None, "own")) if c == "across"]
+
+
+def test_the_plan_tells_what_stock_cannot_do(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+    file = tmp_path / "m.lantern"
+    paper = dataclasses.replace(builtin_catalogue().paper("night-print-190"), id="own")
+    mat = set_stock(carry(designed("mat", width=4, height=3), paper), None, "own")
+    write_design(set_lay(mat, "mat", "mat", Lay(2)), file)
+    assert main(["plan", str(file), "--json"]) == 0
+    told = json.loads(capsys.readouterr().out)
+    jsonschema.Draft202012Validator(json.loads((SCHEMAS / "plan.schema.json").read_text())).validate(told)
+    (one,) = told["stock"]
+    assert (one["code"], one["part"], one["panels"]) == ("upside-down", "mat", ["mat (front)"])
+    assert "Turn Mat by half a turn" in one["text"]
+    assert main(["plan", str(file)]) == 0 and "stands on its head" in capsys.readouterr().out

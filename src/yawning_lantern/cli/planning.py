@@ -81,7 +81,8 @@ def tell_plan(options: argparse.Namespace) -> int:
     units: Units = options.units or design.units
     study = sound(Study(design))
     if options.json:
-        print(json.dumps(plan(study, units, opening_of(study)), indent=2, ensure_ascii=False))
+        told = plan(study, units, opening_of(study), stock_warnings(study))
+        print(json.dumps(told, indent=2, ensure_ascii=False))
     else:
         _print_plan(study, units)
     if options.pdf:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+from collections.abc import Sequence
 from typing import Any
 
 from yawning_lantern.assembly import Gap
@@ -16,6 +17,7 @@ from yawning_lantern.stock import Tool
 from yawning_lantern.structures import Sized
 from yawning_lantern.study import Resolved, Study
 from yawning_lantern.study.opened import contact_words, cure_words, cures, shut_words, step_words
+from yawning_lantern.study.warning import StockWarning
 
 _DECIMALS = 5
 
@@ -24,8 +26,11 @@ OFF = 0.4
 """A groove that is no further off than this, mm, is where the score is to be. From memory: a fold is not truer."""
 
 
-def plan(study: Study, units: Units = "in", opening: Opening | None = None) -> dict[str, Any]:
-    """The plan, lengths as decimals in the chosen unit (see docs/file-formats.md), with the opening if it is known."""
+def plan(
+    study: Study, units: Units = "in", opening: Opening | None = None, warnings: Sequence[StockWarning] | None = None
+) -> dict[str, Any]:
+    """The plan, lengths as decimals in the chosen unit (see docs/file-formats.md), with the opening and with what the
+    stock cannot do, if they are known."""
 
     def u(mm: float) -> float:
         return round(mm / (MM_PER_INCH if units == "in" else 1.0), _DECIMALS) + 0.0
@@ -73,6 +78,11 @@ def plan(study: Study, units: Units = "in", opening: Opening | None = None) -> d
             "weight_g": round(weight(study.pieces), 1),
         },
     }
+    if warnings is not None:
+        found["stock"] = [
+            {"code": w.code, "part": w.element, "panels": list(w.panels), "text": speak(w.sentence, units)}
+            for w in warnings
+        ]
     if opening is not None:
         found["opening"] = [_step(study, k, step, units, u) for k, step in enumerate(opening.steps)]
         found["shut_contacts"] = [
