@@ -7,7 +7,7 @@ import json
 import math
 from collections import Counter
 from functools import cache
-from itertools import combinations, pairwise
+from itertools import combinations, groupby, pairwise
 from pathlib import Path
 
 import pytest
@@ -68,6 +68,11 @@ def replay(plan: Plan, wanted: list[Rectangle], trimmer: Trimmer) -> None:
             assert one.may_turn or not p.turned
             assert one.stock == sheet.board.stock
     assert parts_made == Counter({r.name: r.count for r in wanted})
+    # how often the fence is set, counted from the cuts in order: sheet by sheet, or all at once
+    in_turn = [(k, plan.sheets[k].cuts[rank].fence) for k, rank in plan.order]
+    by_sheet = sum(1 for k, _ in groupby(in_turn, key=lambda one: (one[0], round(one[1], 4))))
+    at_once = sum(1 for _ in groupby(in_turn, key=lambda one: round(one[1], 4)))
+    assert plan.settings in (by_sheet, at_once)
 
 
 # -- every cut can be made, and every piece comes out

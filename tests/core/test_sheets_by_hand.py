@@ -12,7 +12,7 @@ from shapely.geometry import Polygon, box
 
 from yawning_lantern.design import Lay, set_lay, set_stock
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.pattern import Piece
+from yawning_lantern.pattern import Panel, Piece
 from yawning_lantern.sheets import Board, Effort, Held, Move, Plan, Rectangle, Trimmer, moved, plan_sheets
 from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study
@@ -187,3 +187,55 @@ def test_corners_lie_within_their_piece_on_the_sheet(turn: int) -> None:
         names = [part.name for part in (*sheet.left, *sheet.corners)]
         assert len(names) == len(set(names))
     assert total(plan) == len(spare_of(cross, turn, turn % 2 == 1))
+
+
+ELL = ((0, 0), (200, 0), (200, 60), (80, 60), (80, 120), (0, 120))
+"""An L of 200 × 120 mm whose upper right, 120 × 60 mm, is cut away."""
+
+
+@pytest.mark.parametrize(
+    ("way", "turned", "corner"),
+    [
+        (0, False, (80, 60, 120, 60)), (1, True, (60, 0, 60, 120)), (2, False, (0, 0, 120, 60)),
+        (3, True, (0, 80, 60, 120)), (0, True, (0, 80, 60, 120)),
+    ],
+)  # fmt: skip
+def test_the_corner_of_an_ell_however_it_lies(way: int, turned: bool, corner: tuple[float, ...]) -> None:
+    # worked by hand: the piece is turned to the right by the way its pattern asks, by the grain to the left
+    paper = Study(start_design("mat", {})).pieces[0].stock
+    piece = Piece("x", "L", paper, ELL, (Panel("l", "l", ELL),))
+    (found,) = spare_of(piece, way, turned)
+    assert found == pytest.approx(corner)
+
+
+def test_a_corner_goes_where_the_planner_turns_its_piece() -> None:
+    ell = Rectangle("L", 200, 120, spare=((80, 60, 120, 60),))
+    plan = plan_sheets([ell], [Board("low", "", 130.0, 210.0)], effort=LITTLE)
+    (placed,), (corner,) = plan.sheets[0].placed, plan.sheets[0].corners
+    assert placed.turned and (placed.width, placed.height) == (120, 200)
+    # turned to the left: what was upper right is upper left
+    assert (corner.x - placed.x, corner.y - placed.y, corner.width, corner.height) == (0, 80, 60, 120)
+
+
+def test_a_held_off_cut_is_there_once() -> None:
+    rectangles = [Rectangle("a", 60, 40, 2), Rectangle("b", 50, 40)]
+    kept = Board("off-cut 1", "", 70.0, 90.0, 1, kept=True)
+    boards = [Board("sheet", "", 304.8, 215.9), kept]
+    plan = plan_sheets(rectangles, boards, effort=LITTLE)
+    on = next(s for s in plan.sheets if s.board.kept)
+    again = plan_sheets(rectangles, boards, effort=LITTLE, held=[Held(on, frozenset({0}))])
+    replay(again, rectangles, Trimmer())
+    assert sum(s.board.kept for s in again.sheets) == 1
+
+
+@pytest.mark.parametrize(
+    ("x", "y", "corner"), [(5.0, 5.0, (0, 0)), (195.0, 5.0, (140, 0)), (5.0, 95.0, (0, 60)), (195.0, 95.0, (140, 60))]
+)
+def test_a_piece_goes_to_the_corner_it_is_put_in(x: float, y: float, corner: tuple[float, float]) -> None:
+    rectangles = [Rectangle("a", 60, 40, may_turn=False)]
+    boards = [Board("sheet", "", 200.0, 100.0)]
+    plan = plan_sheets(rectangles, boards, effort=LITTLE)
+    after = moved(rectangles, boards, plan, Move(0, 0, 0, x, y))
+    (placed,) = after.sheets[0].placed
+    assert (placed.x, placed.y) == corner
+    replay(after, rectangles, Trimmer())

@@ -16,7 +16,7 @@ from yawning_lantern.cli.main import main
 from yawning_lantern.design import Design, Element, Place, add_guest
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.exchange.shopping_list import buy_words, shopping_bytes
-from yawning_lantern.sheets import Effort, Plan, Trimmer, plan_sheets
+from yawning_lantern.sheets import Board, Effort, Plan, Trimmer, plan_sheets
 from yawning_lantern.study import Study
 from yawning_lantern.study.shopping import Buy, shopping, tape_along
 from yawning_lantern.study.wanted import boards_of, wanted
@@ -90,6 +90,13 @@ def test_what_is_there_need_not_be_bought() -> None:
     (fewer,) = (b for b in shopping(study, plan, 1, {"card-216": 1}, cut=(0,)) if b.kind == "sheets")
     assert fewer.count == plan.count - 1
     assert not [b for b in shopping(study, plan, 1, {}, cut=range(plan.count)) if b.kind == "sheets"]
+
+
+def test_off_cuts_are_not_bought() -> None:
+    study = Study(designed("mat", width=4, height=3))
+    kept = Board("off-cut 1", "card-216", 200.0, 200.0, 1, kept=True)
+    plan = plan_sheets(wanted(study), (*boards_of(study), kept), Trimmer(), QUICK)
+    assert plan.count == 0 and not [b for b in shopping(study, plan) if b.kind == "sheets"]
 
 
 def test_the_files_say_what_the_list_says() -> None:

@@ -18,6 +18,7 @@ from yawning_lantern.cli.designs import design_arguments, family_arguments
 from yawning_lantern.cli.drawer import drawer_arguments, use_drawer
 from yawning_lantern.cli.editing import edit_design, editing_arguments, new_design
 from yawning_lantern.cli.planning import tell_families, tell_opening, tell_plan
+from yawning_lantern.cli.scoring import scores_arguments, tell_scores
 from yawning_lantern.cli.sentences import SentenceParser
 from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.pages import PAPERS
@@ -43,6 +44,9 @@ def _parser() -> argparse.ArgumentParser:
     cutting = commands.add_parser("sheets", help="on which sheets it is cut, edge to edge, and in which order")
     sheets_arguments(cutting)
     cutting.set_defaults(deed=tell_sheets)
+    scoring = commands.add_parser("scores", help="how every piece is scored: edge at the fence, face up, numbers")
+    scores_arguments(scoring)
+    scoring.set_defaults(deed=tell_scores)
     drawer = commands.add_parser("stock", help="the drawer: how many sheets there are, and which off-cuts")
     drawer_arguments(drawer)
     drawer.set_defaults(deed=use_drawer)
