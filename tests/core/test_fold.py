@@ -7,13 +7,14 @@ import random
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.spatial.transform import Rotation
 
 from yawning_lantern.assembly import CreaseStep
 from yawning_lantern.fold import Facet, apply, build_tree, paint_order
 from yawning_lantern.fold.bsp import Vec, facet
+from yawning_lantern.fold.camera import Camera, Projection
 from yawning_lantern.fold.frames import crease_frame
 from yawning_lantern.study import Study
 
@@ -175,3 +176,22 @@ def test_lids_lift_before_walls_fall_and_outer_before_inner() -> None:
         ("box", "swing"),
         ("layer-2", "swing"),
     ]
+
+
+@given(
+    st.floats(-3, 3), st.floats(-1.4, 1.4), st.floats(0.5, 3), st.lists(st.floats(-80, 80), min_size=9, max_size=9),
+    st.tuples(st.floats(-60, 60), st.floats(-60, 60)),
+)  # fmt: skip
+@settings(max_examples=80)
+def test_a_plane_is_brought_to_pixels_as_its_points_are(
+    turn: float, tilt: float, zoom: float, values: list[float], at: tuple[float, float]
+) -> None:
+    # the matrix of nine against every point by itself
+    view = Projection.of(Camera(turn, tilt, zoom), (3.0, -2.0, 5.0), 200.0, (640.0, 480.0))
+    o, e1, e2 = (tuple(values[k : k + 3]) for k in (0, 3, 6))
+    e1, e2 = tuple(v / 80 for v in e1), tuple(v / 80 for v in e2)
+    m = view.plane(o, e1, e2)  # type: ignore[arg-type]  # three numbers each
+    x, y = at
+    across, down, far = (x * m[k] + y * m[3 + k] + m[6 + k] for k in range(3))
+    point = tuple(o[k] + x * e1[k] + y * e2[k] for k in range(3))
+    assert pytest.approx(view.point(point), abs=1e-6) == (across / far, down / far)  # type: ignore[arg-type]

@@ -284,3 +284,27 @@ def test_one_sided_paper_is_not_turned_over() -> None:
         design = add_guest(tray, "tray", Element("m", "mat", stock="own"), Place("floor"))
         (warning,) = pattern_warnings(Study(design), "m")
         assert any("other side of its paper" in cure.words for cure in warning.cures) is two_sided
+
+
+def test_a_design_carries_its_glue_and_tools() -> None:
+    shelf = builtin_catalogue()
+    glue = dataclasses.replace(shelf.adhesive("tape"), id="own-tape", name="Own tape", thickness=0.2)
+    board = dataclasses.replace(shelf.tool("board-8"), id="own-board", grid=4.0)
+    cutter = dataclasses.replace(shelf.tool("trimmer-16"), id="own-cutter", kerf=0.3)
+    unused = dataclasses.replace(cutter, id="unused")
+    design = carry(designed("tray", width=4, depth=4, height=1), glue, board, cutter, unused)
+    used = replace(design, adhesive="own-tape", score_tool="own-board", cut_tool="own-cutter")
+    again = from_bytes(to_bytes(used))
+    assert again.adhesives == (glue,) and set(again.tools) == {board, cutter}
+    assert Study(again).catalogue.adhesive("own-tape").thickness == 0.2
+
+
+@pytest.mark.parametrize(("way", "turn"), [(0, 1), (1, 1), (2, 3), (0, 2)])
+def test_the_print_on_a_template_heeds_how_the_pattern_lies_on_its_sheet(way: int, turn: int) -> None:
+    # turning the pattern on the paper and turning the piece the same way show the same
+    def strokes(w: int, t: int) -> list[tuple[float, ...]]:
+        mat = of_paper(designed("mat", width=2, height=2), printed(Motif("print", "#203040", 20.0, t)))
+        piece = Study(set_lay(mat, "mat", "mat", Lay(w))).pieces[0]
+        return sorted(tuple(round(v, 6) for v in (*s.start, *s.end)) for s in print_strokes(piece))
+
+    assert strokes(way, turn) == strokes((way + turn) % 4, 0) != strokes(way, 0)

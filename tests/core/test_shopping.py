@@ -138,3 +138,9 @@ def test_the_demo_down_to_its_shopping_list(tmp_path: Path, capsys: pytest.Captu
     # three papers with a direction: their pieces lie as the pattern asks, however they came to lie there
     turned = {p["piece"]: p["turned"] for sheet in plan["sheets"] for p in sheet["placed"]}
     assert turned["Order of the evening"] and turned["Map of the marsh"] and not turned["Full moon"]
+
+
+@pytest.mark.parametrize("adhesive", ["tape", "wet-glue"])
+def test_what_lies_alone_is_glued_to_nothing(adhesive: str) -> None:
+    alone = replace(designed("mat", width=4, height=3), adhesive=adhesive)
+    assert not [b for b in listed(alone) if b.kind in ("tape", "glue")]

@@ -20,6 +20,7 @@ from yawning_lantern.stock import (
     found,
     grammage_from_pounds,
     thing,
+    weight_words,
 )
 from yawning_lantern.study import Study
 
@@ -142,3 +143,8 @@ def test_what_ships_can_be(item: Item) -> None:
     check_item(item)
     assert thing(builtin_catalogue().items, item.name) == item
     assert item in found(builtin_catalogue().items, item.name.split()[0])
+
+
+def test_a_weight_is_told_in_both_systems() -> None:
+    # the definition of basis weight, worked by hand: 216 g/m² is 216 / 2.7042 lb cover and 216 / 1.4801 lb text
+    assert weight_words(216) == "216 g/m² (80 lb cover, 146 lb text)"

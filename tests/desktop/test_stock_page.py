@@ -7,12 +7,15 @@ from dataclasses import replace
 
 import pytest
 from PySide6.QtCore import QPoint, QPointF, Qt
-from PySide6.QtGui import QAccessible, QColor, QDropEvent
+from PySide6.QtGui import QAccessible, QColor, QDropEvent, QImage, QPainter, QTransform
 from PySide6.QtWidgets import QApplication, QCheckBox, QColorDialog, QComboBox, QLineEdit, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
+from shapely.geometry import Point, Polygon
+from shapely.ops import unary_union
 
 from yawning_lantern.design import find, set_stock
 from yawning_lantern.desktop.shared.landing import Landing
+from yawning_lantern.desktop.shared.printed import flat_brush
 from yawning_lantern.desktop.shared.stocking import dragged_thing, thing_mime
 from yawning_lantern.desktop.shared.theme import DAY
 from yawning_lantern.desktop.shell.workbench import Workbench
@@ -22,7 +25,7 @@ from yawning_lantern.desktop.stock.page import StockPage
 from yawning_lantern.desktop.stock.shelf_view import COUNT, KINDS, THING
 from yawning_lantern.exchange.design_file import from_bytes, to_bytes
 from yawning_lantern.pattern import Piece
-from yawning_lantern.stock import Item, Paper, builtin_catalogue
+from yawning_lantern.stock import Item, Motif, Paper, builtin_catalogue, shapes
 
 
 @pytest.fixture
@@ -389,3 +392,34 @@ def test_new_things_of_every_kind(page: StockPage, rest: Callable[[], None]) -> 
     for _ in menu.actions():
         page.back.click()
     assert len(page.drawer.catalogue().items) == before
+
+
+# -- painted as it lies
+
+
+@pytest.mark.parametrize("front", [True, False])
+@pytest.mark.parametrize(("way", "turn"), [(0, 0), (1, 0), (0, 1), (2, 3), (3, 1)])
+def test_a_brush_puts_ink_where_the_tile_has_it(qapp: QApplication, front: bool, way: int, turn: int) -> None:
+    # every spot by itself: carried back to the tile by complex numbers, looked up among its polygons (shapely)
+    motif = Motif("print", "#000000", 40.0, turn)
+    plain = builtin_catalogue().paper("card-216")
+    paper = replace(plain, front="#ffffff", back="#ffffff", front_motif=motif, back_motif=motif)
+    image = QImage(240, 240, QImage.Format.Format_RGB32)
+    painter = QPainter(image)
+    painter.fillRect(0, 0, 240, 240, flat_brush(paper, way, QTransform(3.0, 0.0, 0.0, -3.0, 0.0, 240.0), front))
+    painter.end()
+    tile = unary_union([Polygon(shape) for shape in shapes("print")])
+    looked = 0
+    for px in range(7, 240, 13):
+        for py in range(5, 240, 11):
+            spot = complex((px + 0.5) / 3.0, (240 - py - 0.5) / 3.0)  # on the piece, mm, y up
+            spot *= complex(0, -1) ** (way + (turn if front else -turn))
+            if not front:
+                spot = complex(-spot.real, spot.imag)
+            u, v = (spot.real / 40.0) % 1.0, (spot.imag / 40.0) % 1.0
+            here = Point(u, v)
+            if tile.boundary.distance(here) < 0.03:
+                continue
+            looked += 1
+            assert (image.pixelColor(px, py).lightness() < 128) is tile.contains(here), (px, py)
+    assert looked > 150
