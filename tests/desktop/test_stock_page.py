@@ -287,7 +287,11 @@ def test_what_is_ready_made_goes_on_a_face(page: StockPage, rest: Callable[[], N
 def test_warnings_come_with_what_would_mend_them(page: StockPage, rest: Callable[[], None]) -> None:
     assert not page.warnings.isVisible()
     page.session.edit(set_stock(page.session.design, None, "copy-80"), "choose stock")
+    while page.work.is_idle:  # until the study is there and is looked over
+        QApplication.processEvents()
+    assert "looking over" in page.uses.text()
     rest()
+    assert page.uses.text() == "In this design"
     assert "stands" in page.warnings.text() and page.warnings.isVisible()
     page.session.undo()
     rest()

@@ -46,6 +46,7 @@ NEW: tuple[Item, ...] = (
     ReadyMade("thing", "New ready-made thing", 100.0, 70.0, 0.3), Tool("tool", "New tool", "score", 3.175),
 )  # fmt: skip
 """What a new thing of each kind begins as."""
+USES = "In this design"
 NARROWEST = 318
 """The card of a thing is no narrower, px."""
 
@@ -57,6 +58,7 @@ class StockPage(QWidget):
         super().__init__(parent)
         self.session, self.drawer = session, drawer
         self.work = StockWork(session, self)
+        self.uses = heading(USES)
         self.used = UsedView()
         self.warnings = Warnings()
         self.search = QLineEdit()
@@ -127,7 +129,7 @@ class StockPage(QWidget):
             one.setHandleWidth(7)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(10, 8, 10, 8)
-        layout.addWidget(card(heading("In this design"), self.used, self.warnings))
+        layout.addWidget(card(self.uses, self.used, self.warnings))
         layout.addWidget(middle, 1)
         QShortcut(
             QKeySequence("Ctrl+L"), self, self.search.setFocus, context=Qt.ShortcutContext.WidgetWithChildrenShortcut
@@ -227,6 +229,7 @@ class StockPage(QWidget):
         used.append(Used(shelf.adhesive(design.adhesive), "holds all joints"))
         used.append(Used(shelf.tool(design.score_tool), "scores"))
         used.append(Used(shelf.tool(design.cut_tool), "cuts"))
+        self.uses.setText(USES if self.work.is_idle else f"{USES} · looking over the papers …")
         self.used.show_used(tuple(used))
         self.used.mark(self.thing.item.id if self.thing.item is not None else "")
         if asked is not None:

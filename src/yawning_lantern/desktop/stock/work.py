@@ -58,6 +58,7 @@ class StockWork(QObject):
             return
         self._asked = study
         self._runner.submit(lambda: Asked(study, stock_warnings(study), _sheets(study)))
+        self.changed.emit()
 
     def stop(self) -> None:
         """Let what runs end."""
