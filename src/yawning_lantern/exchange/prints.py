@@ -41,8 +41,13 @@ def _spots(panel: Panel, motif: Motif) -> Iterator[tuple[Point, float]]:
         yield from found
         return
     size = min(motif.repeat, 0.6 * (x1 - x0), 0.6 * (y1 - y0))
-    if size >= LEAST and _within(panel.outline, panel.centre, 0.6 * size):
-        yield panel.centre, size
+    if size < LEAST:
+        return
+    x, y = panel.centre
+    for off in (1.1, -1.1, 0.0):  # beside the panel's name where there is room
+        if _within(panel.outline, (x, y + off * size), 0.6 * size):
+            yield (x, y + off * size), size
+            return
 
 
 def _within(outline: Sequence[Point], middle: Point, reach: float) -> bool:
