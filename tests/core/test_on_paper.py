@@ -96,21 +96,15 @@ def test_templates_show_every_piece_once_and_whole(name: str, tmp_path: Path) ->
     cut = 0.0
     with pdfplumber.open(out) as pdf:
         text = " ".join((page.extract_text() or "") for page in pdf.pages)
-        single = [page for page in pdf.pages if "tile" not in (page.extract_text() or "")]
+        tiled = any(" · tile " in (page.extract_text() or "") for page in pdf.pages)
         for page in pdf.pages:
             for line in page.lines:
                 x0, x1 = line["x0"] / POINT, line["x1"] / POINT
                 y0, y1 = (page.height - line["bottom"]) / POINT, (page.height - line["top"]) / POINT
                 assert x0 >= -0.01 and x1 <= width + 0.01 and y0 >= -0.01 and y1 <= height + 0.01
                 solid = abs(line["linewidth"] - 0.35) < 0.01 or abs(line["linewidth"] - 0.35 * POINT) < 0.02
-                if page in single and solid and y0 > LOW - 1e-3:
+                if solid and y0 > LOW - 1e-3:
                     cut += math.hypot(x1 - x0, y1 - y0)
-    fits = [
-        p
-        for p in study.pieces
-        if (p.size[0] <= width - 2 * MARGIN and p.size[1] + 5 <= height - 2 * MARGIN - FOOT)
-        or (p.size[1] <= width - 2 * MARGIN and p.size[0] + 5 <= height - 2 * MARGIN - FOOT)
-    ]
     want = sum(
         sum(
             math.dist(p, q)
@@ -118,9 +112,12 @@ def test_templates_show_every_piece_once_and_whole(name: str, tmp_path: Path) ->
             for p, q in zip(loop, (*loop[1:], loop[0]), strict=True)
         )
         + sum(math.dist(line.start, line.end) for line in piece.lines if line.kind == "cut")
-        for piece in fits
+        for piece in study.pieces
     )
-    assert cut == pytest.approx(want, rel=2e-3, abs=0.5)
+    if tiled:  # what lies where two tiles overlap is there twice; test_tiles lays them on each other
+        assert want * (1 - 2e-3) <= cut <= 1.15 * want
+    else:
+        assert cut == pytest.approx(want, rel=2e-3, abs=0.5)
     for piece in study.pieces:
         assert text.count(f"{piece.quantity} × {piece.name}") >= 1
         if piece.note:

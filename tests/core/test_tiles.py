@@ -3,15 +3,44 @@
 from __future__ import annotations
 
 import math
+import re
+from importlib.resources import files
 
 import pytest
 from shapely import LineString, unary_union
 
+from yawning_lantern.exchange.design_file import from_bytes
 from yawning_lantern.exchange.pages import FOOT, MARGIN, OVERLAP, PAPERS, piece_shapes, template_pages
-from yawning_lantern.exchange.shapes import Stroke, clipped
+from yawning_lantern.exchange.shapes import Label, Page, Stroke, clipped
 from yawning_lantern.study import Study
 
 from ..conftest import designed
+
+
+def placed_tiles(study: Study, paper: str) -> list[tuple[int, int, tuple[float, float], Page]]:
+    """Every tile: its row and column, where its lower left is on its page (of one that shares a page: its left, and
+    what is above it, as a negative number), and the page."""
+    found = []
+    for page in template_pages(study, paper, "in"):
+        told = re.fullmatch(r".* · tile ([A-Z])(\d) of [^,]*", page.title)
+        if told and "," not in page.title:
+            labels = [s for s in page.shapes if isinstance(s, Label) and s.bold and " · tile " in s.text]
+            if not labels:
+                found.append((ord(told[1]) - 65, int(told[2]) - 1, (MARGIN, MARGIN + FOOT), page))
+                continue
+        for shape in page.shapes:
+            if isinstance(shape, Label) and shape.bold and (here := re.search(r" · tile ([A-Z])(\d) of", shape.text)):
+                top = shape.at[1] - 1.5  # its title stands so far above it
+                found.append((ord(here[1]) - 65, int(here[2]) - 1, (shape.at[0], -top), page))
+    return found
+
+
+def test_no_page_holds_what_another_has_room_for() -> None:
+    # the demo set took 23 pages of pieces when every tile had a page of its own
+    demo = files("yawning_lantern").joinpath("examples/comet-night-set.lantern").read_bytes()
+    pages = template_pages(Study(from_bytes(demo)), "letter", "in")
+    pieces = [page for page in pages if not re.search(r": (pieces|fits)$", page.title)]
+    assert len(pieces) <= 19
 
 
 @pytest.mark.parametrize("paper", ["letter", "a4"])
@@ -21,19 +50,20 @@ def test_laid_together_they_are_the_piece(paper: str, base: float, wall: float) 
     piece = study.pieces[0]
     width, height = PAPERS[paper][0] - 2 * MARGIN, PAPERS[paper][1] - 2 * MARGIN - FOOT
     found: dict[str, list[LineString]] = {}
-    tiles = [p for p in template_pages(study, paper, "in") if "tile" in p.title]
-    across = max(int(p.title.split(" tile ")[1].split(" of ")[0][1:]) for p in tiles)
-    for page in tiles:
-        name = page.title.split(" tile ")[1].split(" of ")[0]
-        row, column = ord(name[0]) - 65, int(name[1:]) - 1
-        dx = column * (width - OVERLAP) - MARGIN
-        dy = row * (height - OVERLAP) - MARGIN - FOOT
+    tiles = placed_tiles(study, paper)
+    across = max(column for _, column, _, _ in tiles) + 1
+    for row, column, left, page in tiles:
+        step = width - OVERLAP, height - OVERLAP
+        size = min(width, piece.size[0] - column * step[0]), min(height, piece.size[1] - row * step[1])
+        dx, dy = column * step[0] - left[0], row * step[1] - (left[1] if left[1] >= 0 else -left[1] - size[1])
+        low = column * step[0], row * step[1]
         for shape in page.shapes:
             if isinstance(shape, Stroke) and shape.pen in ("cut", "valley", "mountain"):
                 if min(shape.start[1], shape.end[1]) < MARGIN + FOOT - 1e-6:
                     continue  # the legend at the foot
                 ends = [(x + dx, y + dy) for x, y in (shape.start, shape.end)]
-                if math.dist(*ends) > 1e-6:
+                within = all(low[k] - 1e-6 <= end[k] <= low[k] + size[k] + 1e-6 for end in ends for k in (0, 1))
+                if within and math.dist(*ends) > 1e-6:
                     found.setdefault(shape.pen, []).append(LineString(ends))
     assert across >= 1 and len(tiles) > 1
     wanted: dict[str, list[LineString]] = {}

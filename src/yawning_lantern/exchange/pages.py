@@ -45,7 +45,8 @@ class _Window:
 def template_pages(study: Study, paper: str, units: Units) -> list[Page]:
     """Every piece that is cut at 1:1, then the list of pieces with their notes, then the fits.
 
-    A piece is turned by a quarter where it then fits a page, or needs fewer.
+    A piece is turned by a quarter where it then fits a page, or needs fewer. What is larger than a page is told in
+    tiles; those that do not fill their page share it with others.
 
     Raises:
         UnknownNameError: no such paper.
@@ -55,11 +56,13 @@ def template_pages(study: Study, paper: str, units: Units) -> list[Page]:
     size = PAPERS[paper]
     window = _Window.of(size)
     drawn = [_drawn(study, piece, window, units) for piece in study.pieces]
-    small = [one for one in drawn if _fits(one.size, window)]
+    large = [tile for one in drawn if not _fits(one.size, window) for tile in _tiles(one, window)]
+    full = [tile for tile in large if not _fits(tile.size, window)]
+    small = [one for one in (*drawn, *large) if _fits(one.size, window)]
     pages = [_page(size, f"{study.design.name}: {title}", shapes, units) for title, shapes in _shared(small, window)]
-    for one in drawn:
-        if not _fits(one.size, window):
-            pages += _tiles(one, size, window, study.design.name, units)
+    for tile in full:
+        shapes = [_moved(shape, MARGIN, MARGIN + FOOT) for shape in tile.shapes]
+        pages.append(_page(size, f"{study.design.name}: {tile.title}", shapes, units))
     for title, shapes in (*list_shapes(study, size, units), *fit_shapes(study, size, units)):
         pages.append(_page(size, title, shapes, units))
     return pages
@@ -73,6 +76,12 @@ class _Drawn:
     size: Point
     shapes: tuple[Shape, ...]
     title: str
+
+    @property
+    def name(self) -> str:
+        """What it is called among others on a page."""
+        tile = self.title.partition(" · tile ")[2]
+        return f"{self.piece.name} · tile {tile}" if tile else self.piece.name
 
 
 def _drawn(study: Study, piece: Piece, window: _Window, units: Units) -> _Drawn:
@@ -169,7 +178,7 @@ def _shared(pieces: list[_Drawn], window: _Window) -> Iterator[tuple[str, list[S
         return
     wanted = [Rectangle(str(k), one.size[0], one.size[1] + TITLE, may_turn=False) for k, one in enumerate(pieces)]
     page = Board("page", "", window.width, window.height)
-    effort = Effort(moves=0, seconds=5.0, proof=0.0)  # greedy passes alone: some ten milliseconds
+    effort = Effort(moves=40, seconds=0.3, proof=0.0)
     for sheet in plan_sheets(wanted, [page], Trimmer(kerf=SPACE), effort).sheets:
         shapes: list[Shape] = []
         names: list[str] = []
@@ -179,12 +188,13 @@ def _shared(pieces: list[_Drawn], window: _Window) -> Iterator[tuple[str, list[S
             shapes += [_moved(shape, left, foot) for shape in one.shapes]
             size = min(3.0, one.size[0] / len(one.title) / 0.55)
             shapes.append(Label((left, foot + one.size[1] + 1.5), one.title, size, bold=True))
-            names.append(one.piece.name)
+            names.append(one.name)
         yield ", ".join(names), shapes
 
 
-def _tiles(one: _Drawn, paper: tuple[float, float], window: _Window, design: str, units: Units) -> Iterator[Page]:
-    """One piece over several pages that overlap; every inner edge carries join lines and the neighbour's name."""
+def _tiles(one: _Drawn, window: _Window) -> Iterator[_Drawn]:
+    """One piece in parts that overlap, none larger than a page; every inner edge carries join lines and the neighbour's
+    name."""
     width, height = one.size
     step_x, step_y = window.width - OVERLAP, window.height - OVERLAP
     across = max(1, math.ceil((width - OVERLAP) / step_x))
@@ -192,28 +202,27 @@ def _tiles(one: _Drawn, paper: tuple[float, float], window: _Window, design: str
     for row in range(along):
         for col in range(across):
             x0, y0 = col * step_x, row * step_y
-            box = (x0, y0, x0 + window.width, y0 + window.height)
-            dx, dy = MARGIN - x0, MARGIN + FOOT - y0
+            box = (x0, y0, min(x0 + window.width, width), min(y0 + window.height, height))
             shapes: list[Shape] = []
             for shape in one.shapes:
                 if isinstance(shape, Label):
                     if box[0] <= shape.at[0] <= box[2] and box[1] <= shape.at[1] <= box[3]:
-                        shapes.append(_moved(shape, dx, dy))
+                        shapes.append(_moved(shape, -x0, -y0))
                 elif (part := clipped(shape.start, shape.end, box)) is not None:
-                    shapes.append(_moved(Stroke(shape.pen, *part), dx, dy))
-            shapes += _joins(row, col, along, across, window)
-            title = f"{design}: {one.title} · tile {_tile(row, col)} of {along} × {across}"
-            yield _page(paper, title, shapes, units)
+                    shapes.append(_moved(Stroke(shape.pen, *part), -x0, -y0))
+            size = box[2] - x0, box[3] - y0
+            shapes += _joins(row, col, along, across, size)
+            yield _Drawn(one.piece, size, tuple(shapes), f"{one.title} · tile {_tile(row, col)} of {along} × {across}")
 
 
 def _tile(row: int, col: int) -> str:
     return f"{chr(65 + row)}{col + 1}"
 
 
-def _joins(row: int, col: int, along: int, across: int, window: _Window) -> list[Shape]:
+def _joins(row: int, col: int, along: int, across: int, size: Point) -> list[Shape]:
     """Join lines in the middle of each overlap, with crosses that fall on each other when two tiles are laid right."""
     shapes: list[Shape] = []
-    x0, y0, x1, y1 = MARGIN, MARGIN + FOOT, MARGIN + window.width, MARGIN + FOOT + window.height
+    x0, y0, x1, y1 = 0.0, 0.0, *size
     ways = [
         (col > 0, x0 + OVERLAP / 2, True, row, col - 1),
         (col < across - 1, x1 - OVERLAP / 2, True, row, col + 1),
