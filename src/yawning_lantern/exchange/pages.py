@@ -25,6 +25,8 @@ PAPERS: dict[str, tuple[float, float]] = {
 OVERLAP = 8.0  # what two neighbouring tiles share
 SPACE, TITLE = 6.0, 5.0
 """Between two pieces, and above each for its title, mm."""
+READABLE = 1.8
+"""A smaller title cannot be read, mm."""
 HATCH = 4.0
 """Between two lines of a hatching that shows where glue goes, along both edges, mm."""
 Shape = Stroke | Label
@@ -186,10 +188,22 @@ def _shared(pieces: list[_Drawn], window: _Window) -> Iterator[tuple[str, list[S
             one = pieces[int(placed.piece)]
             left, foot = MARGIN + placed.x, MARGIN + FOOT + placed.y
             shapes += [_moved(shape, left, foot) for shape in one.shapes]
-            size = min(3.0, one.size[0] / len(one.title) / 0.55)
-            shapes.append(Label((left, foot + one.size[1] + 1.5), one.title, size, bold=True))
+            title, size = _above(one)
+            shapes.append(Label((left, foot + one.size[1] + 1.5), title, size, bold=True))
             names.append(one.name)
         yield ", ".join(names), shapes
+
+
+def _above(one: _Drawn) -> tuple[str, float]:
+    """The title above a piece and its size in mm: of a narrow one no more than can be read."""
+    parts = one.title.split(" · ")
+    shorter = [" · ".join(parts[:count]) for count in range(len(parts) - 1, 0, -1)]
+    title, size = one.title, 0.0
+    for title in (one.title, *([one.name] if " · tile " in one.title else shorter)):
+        size = min(3.0, one.size[0] / len(title) / 0.55)
+        if size >= READABLE:
+            break
+    return title, size
 
 
 def _tiles(one: _Drawn, window: _Window) -> Iterator[_Drawn]:
