@@ -195,3 +195,50 @@ def test_a_plane_is_brought_to_pixels_as_its_points_are(
     across, down, far = (x * m[k] + y * m[3 + k] + m[6 + k] for k in range(3))
     point = tuple(o[k] + x * e1[k] + y * e2[k] for k in range(3))
     assert pytest.approx(view.point(point), abs=1e-6) == (across / far, down / far)  # type: ignore[arg-type]
+
+
+@given(
+    st.lists(st.tuples(*[st.floats(-200, 200)] * 3), min_size=2, max_size=12),
+    st.floats(-3, 3), st.floats(-1.5, 1.5), st.sampled_from([(640.0, 480.0), (200.0, 700.0)]),
+)  # fmt: skip
+@settings(max_examples=80)
+def test_everything_looked_at_is_in_view(
+    points: list[tuple[float, float, float]], turn: float, tilt: float, size: tuple[float, float]
+) -> None:
+    view = Projection.holding(Camera(turn, tilt), points, size)
+    for x, y in view.points(points):
+        assert -1e-6 <= x <= size[0] + 1e-6 and -1e-6 <= y <= size[1] + 1e-6
+    # and not smaller than it need be: seen straight on, the farthest point comes near the rim of what fits
+    middle = [(min(p[k] for p in points) + max(p[k] for p in points)) / 2 for k in range(3)]
+    far = max(math.dist(p, middle) for p in points)
+    if far > 1.0:
+        assert 2 * far * view.scale > 0.85 * min(size)
+
+
+@given(st.floats(-40, 40), st.floats(-40, 40), st.floats(0.2, 2.9))
+@settings(max_examples=60)
+def test_a_split_sheet_keeps_its_own_edges_and_no_others(x: float, y: float, turn: float) -> None:
+    # a square in the level plane, cut by an upright one: an edge of a fragment is original where it lies on the square
+    square = facet(0, ((-50, -50, 0), (50, -50, 0), (50, 50, 0), (-50, 50, 0)), (True,) * 4, (0, 0, 1))
+    dx, dy = math.cos(turn) * 300, math.sin(turn) * 300
+    wall = facet(1, ((x - dx, y - dy, -9), (x + dx, y + dy, -9), (x + dx, y + dy, 9), (x - dx, y - dy, 9)), (True,) * 4,
+                 (-math.sin(turn), math.cos(turn), 0))  # fmt: skip
+    tree = build_tree([wall, square])
+    parts = [one for one in paint_order(tree, (10.0, 20.0, 500.0)) if one.node == 0]
+    assert sum(area_of(one) for one in parts) == pytest.approx(100 * 100, abs=5)
+    for one in parts:
+        for k, p in enumerate(one.points):
+            q = one.points[(k + 1) % len(one.points)]
+            if math.dist(p, q) < 0.1:
+                continue
+            middle = [(a + b) / 2 for a, b in zip(p, q, strict=True)]
+            on_rim = max(abs(middle[0]), abs(middle[1])) > 50 - 1e-6
+            assert one.edges[k] is on_rim, (p, q)
+
+
+def area_of(one: Facet) -> float:
+    points = one.points
+    total = sum(
+        p[0] * q[1] - q[0] * p[1] for p, q in zip(points, (*points[1:], points[0]), strict=True)
+    )  # fmt: skip
+    return abs(total) / 2
