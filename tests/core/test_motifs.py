@@ -198,7 +198,7 @@ def test_a_direction_or_the_grain_tells_how_a_piece_lies() -> None:
     assert not turned.may_turn and turned.on_sheet == pytest.approx(size[::-1])
     (free,) = wanted(Study(of_paper(designed("mat", width=5, height=3), printed(Motif("dots", "#000000")))))
     assert free.may_turn
-    # a spine wants the grain along it: the handbook of every bindery; the folds of a book run along its height
+    # a spine wants the grain along it: common practice, no source; the folds of a book run along its height
     for grain, along in (("long", True), ("short", False)):
         study = Study(of_paper(start_design("accordion-spine", {}), printed(None, grain=grain)))
         spine = next(piece for piece in study.pieces if len(piece.creases) > 2)

@@ -118,7 +118,7 @@ def test_tape_wider_than_the_tab() -> None:
 
 
 def test_a_strip_that_its_pattern_lays_across_the_sheet() -> None:
-    # 25 cm along a sheet of A4 and 21 cm across it: the handbooks' “cut along, not across”
+    # 25 cm go along a sheet of A4 (ISO 216: 21 × 29.7 cm) and not across it
     paper = dataclasses.replace(
         builtin_catalogue().paper("card-216-a4"), id="own", front_motif=Motif("print", "#102030", 20.0)
     )
