@@ -23,6 +23,7 @@ from yawning_lantern.desktop.shot import settle
 from yawning_lantern.desktop.stock.fields import fields_of
 from yawning_lantern.desktop.stock.page import StockPage
 from yawning_lantern.desktop.stock.shelf_view import COUNT, KINDS, THING
+from yawning_lantern.desktop.stock.used import Used
 from yawning_lantern.exchange.design_file import from_bytes, to_bytes
 from yawning_lantern.pattern import Piece
 from yawning_lantern.stock import Item, Motif, Paper, builtin_catalogue, shapes
@@ -427,3 +428,13 @@ def test_a_brush_puts_ink_where_the_tile_has_it(qapp: QApplication, front: bool,
             looked += 1
             assert (image.pixelColor(px, py).lightness() < 128) is tile.contains(here), (px, py)
     assert looked > 150
+
+
+@pytest.mark.parametrize(
+    ("needed", "there", "words", "missing"),
+    [(None, None, "Lid", 0), (0, 3, "larger than its sheet", 0), (1, None, "1 sheet, not counted", 0),
+     (4, 9, "4 sheets, 9 there", 0), (4, 1, "4 sheets, 3 missing", 3), (2, 0, "2 sheets, 2 missing", 2)],
+)  # fmt: skip
+def test_what_a_chip_says(needed: int | None, there: int | None, words: str, missing: int) -> None:
+    used = Used(builtin_catalogue().paper("card-216"), "Lid", needed, there, "larger than its sheet")
+    assert (used.words, used.missing) == (words, missing)

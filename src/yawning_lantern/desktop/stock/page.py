@@ -223,9 +223,11 @@ class StockPage(QWidget):
                 names.setdefault(element.stock or design.stock, []).append(element.name or family(element.family).name)
         used = []
         sheets = asked.sheets if asked is not None else {}
+        why = "sheets being counted …" if asked is None else "larger than its sheet"
         for stock in stocks_used(design):
             if stock in names:
-                used.append(Used(shelf.paper(stock), ", ".join(names[stock]), sheets.get(stock, 0), counts.get(stock)))
+                parts, needed = ", ".join(names[stock]), sheets.get(stock, 0)
+                used.append(Used(shelf.paper(stock), parts, needed, counts.get(stock), why))
         used.append(Used(shelf.adhesive(design.adhesive), "holds all joints"))
         used.append(Used(shelf.tool(design.score_tool), "scores"))
         used.append(Used(shelf.tool(design.cut_tool), "cuts"))

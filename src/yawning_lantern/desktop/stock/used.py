@@ -20,12 +20,14 @@ SMALLER = 0.62
 
 @dataclass(frozen=True, slots=True)
 class Used:
-    """A thing the design uses: which, for what in words, how many sheets of it are needed at most and there are."""
+    """A thing the design uses: which, for what in words, how many sheets of it are needed at most and there are. None
+    are needed of what is no sheet; 0 stands for what is not known, and `why` says why."""
 
     item: Item
     parts: str
     needed: int | None = None
     there: int | None = None
+    why: str = ""
 
     @property
     def missing(self) -> int:
@@ -37,6 +39,8 @@ class Used:
         """How much of it is needed, and what of that is there."""
         if self.needed is None:
             return self.parts
+        if not self.needed:
+            return self.why
         need = "1 sheet" if self.needed == 1 else f"{self.needed} sheets"
         if self.there is None:
             return f"{need}, not counted"
