@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from yawning_lantern.fold.bsp import Vec
 
 LENS = 3.4  # distance of the eye in radii of what is looked at
+_SPECK = 1e-3  # mm: what is smaller is looked at as a point
 _NEAREST = 0.05  # of that distance: nothing is drawn as if it were nearer
 
 
@@ -68,7 +69,8 @@ class Projection:
         """Look at points (mm) so that all of them fit in `size` pixels."""
         lo, hi = [min(p[k] for p in points) for k in range(3)], [max(p[k] for p in points) for k in range(3)]
         middle = ((lo[0] + hi[0]) / 2, (lo[1] + hi[1]) / 2, (lo[2] + hi[2]) / 2)
-        return Projection.of(camera, middle, max(math.dist(p, middle) for p in points) or 1.0, size)
+        radius = max(math.dist(p, middle) for p in points)
+        return Projection.of(camera, middle, radius if radius > _SPECK else 1.0, size)
 
     def plane(self, origin: Vec, right: Vec, up: Vec) -> tuple[float, ...]:
         """From a plane in the world to pixels, as the nine entries of a matrix for rows: with (X, Y, W) = (x, y, 1) · M
