@@ -194,7 +194,7 @@ def test_a_plane_is_brought_to_pixels_as_its_points_are(
     x, y = at
     across, down, far = (x * m[k] + y * m[3 + k] + m[6 + k] for k in range(3))
     point = tuple(o[k] + x * e1[k] + y * e2[k] for k in range(3))
-    assert pytest.approx(view.point(point), abs=1e-6) == (across / far, down / far)  # type: ignore[arg-type]
+    assert pytest.approx(view.point(point), abs=1e-6) == (across / far, down / far)  # type: ignore[arg-type]  # three numbers
 
 
 @given(

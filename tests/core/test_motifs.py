@@ -32,7 +32,7 @@ ONE_WAY = Motif("print", "#203040", 20.0)
 
 def printed(front: Motif | None, back: Motif | None = None, grain: str = "none", name: str = "own") -> Paper:
     plain = builtin_catalogue().paper("card-216")
-    return Paper(name, "Own paper", "paper", plain.sheet, 216.0, front_motif=front, back_motif=back, grain=grain)  # type: ignore[arg-type]
+    return Paper(name, "Own paper", "paper", plain.sheet, 216.0, front_motif=front, back_motif=back, grain=grain)  # type: ignore[arg-type]  # a word
 
 
 def of_paper(design: Design, paper: Paper) -> Design:

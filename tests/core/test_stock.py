@@ -104,7 +104,7 @@ def test_what_tools_do(deed: str) -> None:
     tools = builtin_catalogue().tools
     both = next(tool for tool in tools if tool.kind == "both")
     assert both.does(deed)  # type: ignore[arg-type]  # one of the two
-    assert {t.does(deed) for t in tools if t.kind != "both"} == {True, False}  # type: ignore[arg-type]
+    assert {t.does(deed) for t in tools if t.kind != "both"} == {True, False}  # type: ignore[arg-type]  # as above
 
 
 def test_scores_without_a_groove_are_told_with_the_nearest() -> None:

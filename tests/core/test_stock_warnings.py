@@ -74,7 +74,7 @@ def test_nothing_usual_is_warned_of(kind: str) -> None:
 
 def own(design: Design, **changes: object) -> Design:
     """The design made of the usual cardstock with something changed."""
-    paper = dataclasses.replace(builtin_catalogue().paper("card-216"), id="own", **changes)  # type: ignore[arg-type]
+    paper = dataclasses.replace(builtin_catalogue().paper("card-216"), id="own", **changes)  # type: ignore[arg-type]  # by name
     return set_stock(carry(design, paper), None, "own")
 
 

@@ -149,7 +149,7 @@ def test_a_paper_of_ones_own(page: StockPage, rest: Callable[[], None], monkeypa
     typed(page, "Usable height", "11 3/4")
     typed(page, "A stack of ten measures", "3.4 mm")
     page.thing.editors["Grain"].setCurrentIndex(1)  # type: ignore[attr-defined]  # a list to pick from
-    page.thing.editors["Grain"].activated.emit(1)  # type: ignore[attr-defined]
+    page.thing.editors["Grain"].activated.emit(1)  # type: ignore[attr-defined]  # as above
     ticked = page.thing.editors["Coated"]
     assert isinstance(ticked, QCheckBox)
     ticked.click()

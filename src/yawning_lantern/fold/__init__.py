@@ -7,7 +7,7 @@ from yawning_lantern.fold.frames import apply
 from yawning_lantern.fold.pose import State, corners, extent, extent_of, facets, flat_parts, opening_state, pose
 from yawning_lantern.fold.rings import RingPath, RingSolver, ring_path
 from yawning_lantern.fold.section import Cut, cut_through
-from yawning_lantern.fold.seen import PanelSeen, panels_seen
+from yawning_lantern.fold.seen import PanelSeen, Scene, panels_seen
 
 __all__ = [
     "BulkMap",
@@ -18,6 +18,7 @@ __all__ = [
     "PanelSeen",
     "RingPath",
     "RingSolver",
+    "Scene",
     "State",
     "apply",
     "build_tree",

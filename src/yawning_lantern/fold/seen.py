@@ -35,7 +35,7 @@ class PanelSeen:
     up: tuple[float, float]
 
 
-class _Scene:
+class Scene:
     """All sheets of one pose as triangles."""
 
     def __init__(self, assembly: Assembly, frames: Sequence[Frame]) -> None:
@@ -88,7 +88,7 @@ def _samples(points: Sequence[tuple[float, float, float]]) -> list[tuple[float, 
 
 
 def _shown(
-    scene: _Scene, points: Sequence[tuple[float, float, float]], normal: tuple[float, float, float],
+    scene: Scene, points: Sequence[tuple[float, float, float]], normal: tuple[float, float, float],
     half: float,
 ) -> tuple[bool, bool]:  # fmt: skip
     """Whether the front and the back of a panel can be seen from outside."""
@@ -113,15 +113,14 @@ def _shown(
 
 
 def panels_seen(
-    assembly: Assembly, shut: Sequence[Frame], opened: Sequence[Sequence[Frame]], nodes: Sequence[int]
+    assembly: Assembly, poses: Sequence[Sequence[Frame]], scenes: Sequence[Scene], nodes: Sequence[int]
 ) -> tuple[PanelSeen, ...]:
-    """For each of these nodes: when its sides show, and where up is. `opened` are poses along the opening, in order.
+    """For each of these nodes: when its sides show, and where up is. `poses` begin with the shut one and go along the
+    opening, `scenes` are what stands in each.
 
     Bent panels are told by their first triangle.
     """
-
-    poses = [shut, *opened]
-    scenes = [_Scene(assembly, frames) for frames in poses]
+    shut = poses[0]
     found = []
     for k in nodes:
         node = assembly.nodes[k]

@@ -18,6 +18,7 @@ from yawning_lantern.fold import (
     Finding,
     PaintTree,
     PanelSeen,
+    Scene,
     State,
     apply,
     build_tree,
@@ -76,6 +77,7 @@ class Study:
             before._before = None
             self._like = before._tree_like()
             self._known = before.__dict__.get("checks", ())
+        self._seen: dict[str, tuple[PanelSeen, ...]] = {}
         self._sections: dict[tuple[int, float], list[Cut]] = {}
         self._trees: OrderedDict[object, tuple[list[Frame], PaintTree | None]] = OrderedDict()
 
@@ -167,14 +169,23 @@ class Study:
         """How many sheets lie where when everything is shut. Some ten milliseconds."""
         return bulk_map(self.assembly, self.shut_frames)
 
-    def seen(self, element: str) -> tuple[PanelSeen, ...]:
-        """Which sides of an element's panels show, and which way is up on them. Some ten milliseconds."""
+    @cached_property
+    def _scenes(self) -> tuple[list[list[Frame]], list[Scene]]:
+        """The shut pose and those in which a motion has come to its end, and what stands in each."""
         motions = max(len(self.assembly.motions), 1)
         stride = -(-motions // _STAGES)  # each pose is one in which a motion has come to its end
         ends = [min(k + stride, motions) / motions for k in range(0, motions, stride)]
-        opened = [pose(self.assembly, opening_state(self.assembly, end)) for end in ends]
+        poses = [self.shut_frames, *(pose(self.assembly, opening_state(self.assembly, end)) for end in ends)]
+        return poses, [Scene(self.assembly, frames) for frames in poses]
+
+    def seen(self, element: str) -> tuple[PanelSeen, ...]:
+        """Which sides of an element's panels show, and which way is up on them: worked out once, in some ten
+        milliseconds."""
+        if element in self._seen:
+            return self._seen[element]
         nodes = [k for k, n in enumerate(self.assembly.nodes) if n.element == element]
-        return panels_seen(self.assembly, self.shut_frames, opened, nodes)
+        self._seen[element] = panels_seen(self.assembly, *self._scenes, nodes)
+        return self._seen[element]
 
     @property
     def has_clash(self) -> bool:

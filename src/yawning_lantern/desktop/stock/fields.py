@@ -58,7 +58,7 @@ def _of(name: str, label: str) -> Line:
     """A length of a thing that must be there."""
 
     def change(item: Any, text: str, units: Units) -> Item:
-        return replace(item, **{name: _length(text, units, label.lower())})  # type: ignore[no-any-return]
+        return replace(item, **{name: _length(text, units, label.lower())})  # type: ignore[no-any-return]  # by name
 
     return Line(label, lambda item, units: format_length(getattr(item, name), units, glyphs=True), change)
 
@@ -71,7 +71,7 @@ def _maybe(name: str, label: str, hint: str) -> Line:
         return "" if value is None else format_length(value, units, glyphs=True)
 
     def change(item: Any, text: str, units: Units) -> Item:
-        return replace(item, **{name: parse_length(text, units) if text.strip() else None})  # type: ignore[no-any-return]
+        return replace(item, **{name: parse_length(text, units) if text.strip() else None})  # type: ignore[no-any-return]  # by name
 
     return Line(label, show, change, hint)
 
@@ -80,7 +80,7 @@ def _thin(name: str, label: str) -> Line:
     """A thickness: always told in mm, read in what is typed."""
 
     def change(item: Any, text: str, units: Units) -> Item:
-        return replace(item, **{name: _length(text, "mm", label.lower())})  # type: ignore[no-any-return]
+        return replace(item, **{name: _length(text, "mm", label.lower())})  # type: ignore[no-any-return]  # by name
 
     return Line(label, lambda item, units: f"{getattr(item, name):.3g} mm", change)
 

@@ -189,8 +189,7 @@ class StockPage(QWidget):
 
     def _look_over(self) -> None:
         if self.isVisible():
-            self.work.look()
-            self._show_asked()
+            self.work.look()  # it says when something is asked or known
 
     def refresh(self) -> None:
         """Show the drawer as it is now."""

@@ -22,6 +22,7 @@ class Warnings(QScrollArea):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.shown: tuple[StockWarning, ...] = ()
+        self._units: Units = "in"
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setAccessibleName("What the papers cannot do")
@@ -37,8 +38,10 @@ class Warnings(QScrollArea):
         return "\n".join(label.text() for label in self._inner.findChildren(QLabel))
 
     def show_warnings(self, warnings: tuple[StockWarning, ...], units: Units) -> None:
-        """Say other warnings."""
-        self.shown = warnings
+        """Say other warnings; what is said already stays, with the menu that may be open in it."""
+        if warnings is self.shown and units == self._units:
+            return
+        self.shown, self._units = warnings, units
         empty(self._rows)
         for warning in warnings:
             row = QWidget()
