@@ -274,6 +274,8 @@ def test_a_stock_of_ones_own_by_command(
     assert main(["stock", "add", *words]) == 0
     assert main(["stock", "list", "--find", "marsh pri"]) == 0
     assert "Marsh blue  [mine]" in capsys.readouterr().out
+    assert main(["stock", "list", "--find", "no such thing"]) == 0
+    assert "Nothing in the drawer" in capsys.readouterr().out
     told = ["sheets", "--family", "mat", "--set", "width=3", "--set", "height=4", "--stock", "Marsh blue", "--json"]
     assert main(told) == 0
     plan = json.loads(capsys.readouterr().out)

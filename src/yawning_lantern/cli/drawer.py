@@ -107,7 +107,9 @@ def _print(workshop: Workshop, units: Units) -> None:
 
 def _print_found(workshop: Workshop, words: str) -> None:
     """Every thing that is called so, with its id and how many there are."""
-    counts = workshop.counts()
-    for item in found(workshop.catalogue().items, words):
+    counts, items = workshop.counts(), found(workshop.catalogue().items, words)
+    if not items:
+        print("Nothing in the drawer is called so.")
+    for item in items:
         count = f"{counts[item.id]} ×" if item.id in counts else ""
         print(f"{count:>7} {item.name}  [{item.id}]")

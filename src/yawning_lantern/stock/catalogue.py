@@ -16,7 +16,7 @@ from yawning_lantern.measure import inches
 from yawning_lantern.stock.items import Adhesive, Item, Paper, ReadyMade, SheetFormat, Tool
 from yawning_lantern.stock.motifs import Motif
 
-_Item = TypeVar("_Item", Paper, Adhesive, ReadyMade, Tool, SheetFormat)
+_Item = TypeVar("_Item", bound=Item | SheetFormat)
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,12 +73,7 @@ def _is_in(item: Item, word: str) -> bool:
 
 def thing(items: Iterable[Item], name: str) -> Item:
     """The thing of that id or name, of whatever kind. Raises UnknownNameError."""
-    ids = []
-    for item in items:
-        if name in (item.id, item.name):
-            return item
-        ids.append(item.id)
-    raise UnknownNameError(f"There is no thing “{name}” in the drawer.", remedy=nearest(name, sorted(ids), "There are"))
+    return _find(name, items, "thing")
 
 
 def catalogue_of(items: Iterable[Item], sheets: tuple[SheetFormat, ...]) -> Catalogue:
