@@ -50,7 +50,7 @@ class SheetsWork(QObject):
         self._runner = Runner(self)
         self._runner.answered.connect(self._answered)
         self._stop = Event()
-        self._asked: tuple[Study, int, bool, tuple[OffCut, ...], tuple[Held, ...]] | None = None
+        self._asked: tuple[Study, int, bool, tuple[OffCut, ...]] | None = None
         self._before: list[Planned] = []
         self.planned: Planned | None = None
         self.trouble = ""
@@ -77,11 +77,9 @@ class SheetsWork(QObject):
         """See that the sheets of the design as it is now are known or being looked for, `kept` off-cuts first; what is
         locked on `held` sheets stays. Asked again for the same it lays out `anew` only where that is said."""
         study = self._session.study
-        asked = None if study is None else (study, copies, together, kept, held)
-        same = asked is not None and self._asked is not None and asked[:4] == self._asked[:4]
-        if study is None or (same and not anew):
+        if study is None or ((study, copies, together, kept) == self._asked and not anew):
             return
-        self._asked = asked
+        self._asked = study, copies, together, kept
         self._before.clear()
         self._stop.set()
         stop = self._stop = Event()
