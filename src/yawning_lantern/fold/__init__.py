@@ -7,7 +7,7 @@ from yawning_lantern.fold.frames import apply
 from yawning_lantern.fold.pose import State, corners, extent, extent_of, facets, flat_parts, opening_state, pose
 from yawning_lantern.fold.rings import RingPath, RingSolver, ring_path
 from yawning_lantern.fold.section import Cut, cut_through
-from yawning_lantern.fold.seen import PanelSeen, Scene, panels_seen
+from yawning_lantern.fold.seen import PanelSeen, Scene, looks, panels_seen
 
 __all__ = [
     "BulkMap",
@@ -31,6 +31,7 @@ __all__ = [
     "facets",
     "flat_parts",
     "jam",
+    "looks",
     "opening_state",
     "paint_order",
     "panels_seen",

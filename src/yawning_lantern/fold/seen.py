@@ -13,13 +13,14 @@ from typing import Literal
 from yawning_lantern.arrays import Floats, Ranks, Truths, np
 from yawning_lantern.assembly import Assembly
 from yawning_lantern.assembly.joined import Frame
-from yawning_lantern.fold.pose import flat_parts
+from yawning_lantern.fold.pose import flat_parts, opening_state, pose
 
 Shows = Literal["shut", "open", "never"]
 """shut: it shows when all is shut. open: only when it is opened. never: it is covered all the time."""
 _LIFT = 0.02  # mm off the sheet's own face where a ray begins
 _TILT = math.radians(62)
 _SAMPLES = 5
+_STAGES = 12  # poses that are looked at, beside the shut one
 _NEAREST = 64  # triangles that are asked first whether they stop a ray
 _LYING = 0.9  # cosine of the slope up to which a panel counts as lying
 
@@ -110,6 +111,15 @@ def _shown(
         # a mat's border leaves a little of what lies below: a third of the spots must show
         answers.append(bool(away.any(axis=1).sum() * 3 >= len(spots)))
     return answers[0], answers[1]
+
+
+def looks(assembly: Assembly, shut: list[Frame]) -> tuple[list[list[Frame]], list[Scene]]:
+    """The shut pose and those in which a motion has come to its end, along the opening, and what stands in each."""
+    motions = max(len(assembly.motions), 1)
+    stride = -(-motions // _STAGES)
+    ends = [min(k + stride, motions) / motions for k in range(0, motions, stride)]
+    poses = [shut, *(pose(assembly, opening_state(assembly, end)) for end in ends)]
+    return poses, [Scene(assembly, frames) for frames in poses]
 
 
 def panels_seen(

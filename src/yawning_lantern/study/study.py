@@ -28,6 +28,7 @@ from yawning_lantern.fold import (
     extent,
     extent_of,
     facets,
+    looks,
     opening_state,
     panels_seen,
     pose,
@@ -41,7 +42,6 @@ from yawning_lantern.study.resolve import Resolved, resolve
 
 _KEPT_TREES = 4
 GROWTH = 1.2
-_STAGES = 12
 
 
 class Study:
@@ -78,6 +78,7 @@ class Study:
             self._like = before._tree_like()
             self._known = before.__dict__.get("checks", ())
         self._seen: dict[str, tuple[PanelSeen, ...]] = {}
+        self._looks: tuple[list[list[Frame]], list[Scene]] | None = None
         self._sections: dict[tuple[int, float], list[Cut]] = {}
         self._trees: OrderedDict[object, tuple[list[Frame], PaintTree | None]] = OrderedDict()
 
@@ -169,22 +170,15 @@ class Study:
         """How many sheets lie where when everything is shut. Some ten milliseconds."""
         return bulk_map(self.assembly, self.shut_frames)
 
-    @cached_property
-    def _scenes(self) -> tuple[list[list[Frame]], list[Scene]]:
-        """The shut pose and those in which a motion has come to its end, and what stands in each."""
-        motions = max(len(self.assembly.motions), 1)
-        stride = -(-motions // _STAGES)  # each pose is one in which a motion has come to its end
-        ends = [min(k + stride, motions) / motions for k in range(0, motions, stride)]
-        poses = [self.shut_frames, *(pose(self.assembly, opening_state(self.assembly, end)) for end in ends)]
-        return poses, [Scene(self.assembly, frames) for frames in poses]
-
     def seen(self, element: str) -> tuple[PanelSeen, ...]:
         """Which sides of an element's panels show, and which way is up on them: worked out once, in some ten
         milliseconds."""
         if element in self._seen:
             return self._seen[element]
         nodes = [k for k, n in enumerate(self.assembly.nodes) if n.element == element]
-        self._seen[element] = panels_seen(self.assembly, *self._scenes, nodes)
+        if self._looks is None:
+            self._looks = looks(self.assembly, self.shut_frames)
+        self._seen[element] = panels_seen(self.assembly, *self._looks, nodes)
         return self._seen[element]
 
     @property
