@@ -1,11 +1,14 @@
 """What a built design is: parts of pieces and joints, Room and Need between them, gaps, and the whole joined up."""
 
 from yawning_lantern.assembly.edges import edge_gaps, seat_shift
-from yawning_lantern.assembly.joined import Assembly, CreaseStep, Guest, Motion, Node, PlaceStep, Ring, join
+from yawning_lantern.assembly.joined import Assembly, Bonded, CreaseStep, Guest, Motion, Node, PlaceStep, Ring, join
+from yawning_lantern.assembly.joints import joints_of
 from yawning_lantern.assembly.part import (
+    HOST,
     Attach,
     Closure,
     Instance,
+    Joint,
     Loop,
     Mount,
     Part,
@@ -21,13 +24,16 @@ from yawning_lantern.assembly.spans import Lever, Span, Term, span
 from yawning_lantern.assembly.uses import Use, use_of
 
 __all__ = [
+    "HOST",
     "Assembly",
     "Attach",
+    "Bonded",
     "Closure",
     "CreaseStep",
     "Gap",
     "Guest",
     "Instance",
+    "Joint",
     "Lever",
     "Loop",
     "Motion",
@@ -52,6 +58,7 @@ __all__ = [
     "box_sides",
     "edge_gaps",
     "join",
+    "joints_of",
     "seat_shift",
     "sits_on",
     "span",

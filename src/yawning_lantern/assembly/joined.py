@@ -8,10 +8,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
-from yawning_lantern.assembly.part import Instance, Loop, Mount, Part, Root, Shape, Vec
+from yawning_lantern.assembly.joints import joints_of
+from yawning_lantern.assembly.part import HOST, Instance, Joint, Loop, Mount, Part, Root, Shape, Vec
 from yawning_lantern.pattern import Panel, Piece, Point
 
 Frame = tuple[float, float, float, float, float, float, float, float, float, float, float, float]
@@ -85,6 +86,23 @@ class Ring:
 
 
 @dataclass(frozen=True, slots=True)
+class Bonded:
+    """A joint among the nodes: of which element, the two nodes, and how it is told. `host` is the element that `b`
+    belongs to."""
+
+    element: str
+    host: str
+    a: int
+    b: int
+    joint: Joint
+
+    @property
+    def act(self) -> str:
+        """The name of what closes it, in the whole design."""
+        return f"{self.element}.{self.joint.act or '/'.join((*self.joint.a, *self.joint.b))}"
+
+
+@dataclass(frozen=True, slots=True)
 class Guest:
     """A part on a mount of another: off its middle by `offset` (mm), turned by quarter turns; `depth` in the nest."""
 
@@ -98,11 +116,13 @@ class Guest:
 
 @dataclass(frozen=True, slots=True)
 class Assembly:
-    """Every panel of a design in one tree, parents before children, the motions that move them, and the rings in it."""
+    """Every panel of a design in one tree, parents before children, the motions that move them, the rings in it, and
+    what is joined to what."""
 
     nodes: tuple[Node, ...]
     motions: tuple[Motion, ...]
     rings: tuple[Ring, ...] = ()
+    joints: tuple[Bonded, ...] = ()
 
     def index(self, element: str, instance: str, panel: str) -> int:
         """Where a panel is among the nodes. Raises KeyError."""
@@ -143,6 +163,7 @@ class _Joiner:
     def __init__(self, motions: tuple[Motion, ...]) -> None:
         self.nodes: list[Node] = []
         self.rings: list[Ring] = []
+        self.joints: list[Bonded] = []
         self.motions = {motion.name: k for k, motion in enumerate(motions)}
         self.at: dict[tuple[str, str, str], int] = {}
         self.folded: dict[tuple[str, str, str], int] = {}
@@ -189,6 +210,18 @@ class _Joiner:
                     self.nodes.append(Node(part.element, instance.id, piece, panel, parent, step, instance.shape, k))
         for loop in part.loops:
             self._add_ring(part.element, loop)
+        for joint in joints_of(part):
+            self._add_joint(guest, mount, joint)
+
+    def _add_joint(self, guest: Guest, mount: Mount | None, joint: Joint) -> None:
+        element = guest.part.element
+        a = self.at[element, *joint.a]
+        if joint.b != HOST:
+            self.joints.append(Bonded(element, element, a, self.at[element, *joint.b], joint))
+        elif mount is not None:
+            seated = replace(joint, bond="free") if mount.seat and joint.bond == "glue" else joint
+            for face in ((mount.instance, mount.panel), *mount.over):
+                self.joints.append(Bonded(element, guest.host, a, self.at[guest.host, *face], seated))
 
     def _add_ring(self, element: str, loop: Loop) -> None:
         unknowns = tuple(
@@ -299,4 +332,4 @@ def join(guests: Sequence[Guest]) -> Assembly:
     joiner = _Joiner(motions)
     for guest in guests:
         joiner.add_part(guest, mounts[guest.host, guest.mount] if guest.host else None)
-    return Assembly(tuple(joiner.nodes), motions, tuple(joiner.rings))
+    return Assembly(tuple(joiner.nodes), motions, tuple(joiner.rings), tuple(joiner.joints))

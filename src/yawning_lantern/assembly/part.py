@@ -96,6 +96,36 @@ class Closure:
     points: tuple[tuple[Vec, Vec], ...]
 
 
+Ends = tuple[str, str]
+"""An instance and one of its panels."""
+HOST: Ends = ("", "")
+"""The face of another part that a part is put on, in a joint that it tells of."""
+Bond = Literal["glue", "slide", "free", "held"]
+"""glue: fixed for good. slide: kept in place and moves. free: they only lie on one another. held: a knot or a brad."""
+
+
+@dataclass(frozen=True, slots=True)
+class Joint:
+    """Two faces of panels that meet when shut and stay as they are.
+
+    `a` is the one that is brought to the other. Joints with the same `act` are closed by one fold or one press; one
+    without an act is closed by itself. `spots` are the outlines of what is glued, in the piece of `a`, mm; where there
+    are none it is all that both faces share. `on_contents`: it is pressed against what the thing holds. `closes`: the
+    thing is shut by it, so that it comes last. `label` says
+    what is done, where the names of the two do not. How a part is set on another and how its rings close are joints
+    too, without being told; a joint of the same two panels tells more of it.
+    """
+
+    a: Ends
+    b: Ends
+    bond: Bond = "glue"
+    act: str = ""
+    label: str = ""
+    spots: tuple[tuple[Point, ...], ...] = ()
+    on_contents: bool = False
+    closes: bool = False
+
+
 @dataclass(frozen=True, slots=True)
 class Loop:
     """A ring of hinged panels: one swing drives it, the `unknowns` follow so that the closures hold.
@@ -119,7 +149,8 @@ class Mount:
     `outline` is the free part of the face in the mount's frame (x right, y up, origin in its middle), mm.
     `standoff` is the distance from the host panel's mid-surface to the plane the guest's touching face lies in, mm.
     `seat` guests rest, and lift off by `lift` mm along the face's normal and `draw` mm (right, up) along the face;
-    others are glued. What `holds` is a floor where the part's contents stand.
+    others are glued. What `holds` is a floor where the part's contents stand. `over` are panels of the part that lie
+    flush on the face, so that a guest is glued on them too: tabs, leaves, a liner.
     """
 
     id: str
@@ -135,6 +166,7 @@ class Mount:
     lift: float = 0.0
     draw: Point = (0.0, 0.0)
     holds: bool = False
+    over: tuple[tuple[str, str], ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -175,6 +207,7 @@ class Part:
     contents: tuple[float, float, float] | None = None
     loops: tuple[Loop, ...] = ()
     wares: tuple[Ware, ...] = ()
+    joints: tuple[Joint, ...] = ()
 
     def piece(self, piece_id: str) -> Piece:
         """The piece of that id. Raises KeyError."""
@@ -182,3 +215,10 @@ class Part:
             if piece.id == piece_id:
                 return piece
         raise KeyError(piece_id)
+
+    def instance(self, instance_id: str) -> Instance:
+        """The instance of that id. Raises KeyError."""
+        for instance in self.instances:
+            if instance.id == instance_id:
+                return instance
+        raise KeyError(instance_id)

@@ -8,7 +8,7 @@ from functools import cached_property
 from typing import Any
 
 from yawning_lantern.arrays import Floats, Ranks, Truths, np
-from yawning_lantern.assembly import Assembly, CreaseStep, PlaceStep, Vec
+from yawning_lantern.assembly import Assembly, CreaseStep, Vec
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.on_use import load
 from yawning_lantern.opening.bodies import NO_MARGIN, Margin, Solid, nodes_with_prisms, prism
@@ -96,10 +96,7 @@ class Plates:
         sheets of one part that bend where they are drawn stiff."""
         pairs = np.zeros((len(self.nodes),) * 2, dtype=bool)
         nodes = self.assembly.nodes
-        left_out = [
-            (k, n.parent) for k, n in enumerate(nodes) if isinstance(n.step, PlaceStep) and n.step.kind == "glue"
-        ]
-        left_out += [(a, b) for ring in self.assembly.rings for a, b, _ in ring.joints]
+        left_out = [(j.a, j.b) for j in self.assembly.joints if j.joint.bond in ("glue", "held")]
         limp = {n.element for n in nodes if n.limp}
         left_out += [
             (a, b)

@@ -8,7 +8,8 @@ import math
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import replace
 
-from yawning_lantern.assembly import Attach, Gap, Instance, Lever, Part, Span, Term, span, uses
+from yawning_lantern.assembly import HOST, Attach, Gap, Instance, Lever, Part, Span, Term, joints_of, span, uses
+from yawning_lantern.assembly.part import Ends
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.pattern import Crease, Panel, Piece, Point, area, bounds
 from yawning_lantern.pattern.convex import least_width, shared
@@ -151,54 +152,49 @@ def _on_host(instance: Instance, attach: Attach, panel: Panel) -> list[Point]:
     return found if area(found) > 0 else found[::-1]
 
 
-def _joints(part: Part, set_on: bool) -> Iterator[tuple[Piece, Panel, Sequence[Point]]]:
-    """Every glued joint of a part: the piece, the panel, and the outline of what is glued of it, mm. Where it is
-    `set_on` a host, the foot that is glued there is one too."""
-    by_id = {one.id: one for one in part.instances}
-    for instance in part.instances:
+def _joints(part: Part, set_on: bool) -> Iterator[tuple[Piece, Panel, tuple[Sequence[Point], ...]]]:
+    """Everything of a part that gets glue: the piece, the panel, and the outlines of what is glued of it, mm. Where it
+    is `set_on` a host, the foot that is glued there is one too; of a flat thing the whole of it."""
+    done: set[Ends] = set()
+    for joint in joints_of(part):
+        if joint.bond != "glue" or joint.a in done or (joint.b == HOST and not set_on):
+            continue
+        done.add(joint.a)
+        instance = part.instance(joint.a[0])
         piece, attach = part.piece(instance.piece), instance.attach
-        for crease in piece.creases:
-            if crease.settle:  # a tab that is glued inside its neighbour
-                tab = piece.panel(crease.b)
-                yield piece, tab, tab.outline
-        own = piece.panel(instance.root.panel)
-        if attach is None and piece.creases and set_on:
-            yield piece, own, own.outline
-        if attach is not None and attach.kind == "glue" and instance.shape is None:
-            host = part.piece(by_id[attach.host].piece).panel(attach.panel)
-            yield piece, own, shared(_on_host(instance, attach, own), host.outline)
-    for loop in part.loops:
-        for closure in loop.closures:
-            piece = part.piece(by_id[closure.a[0]].piece)
-            tab = piece.panel(closure.a[1])
-            yield piece, tab, tab.outline
+        panel = piece.panel(joint.a[1])
+        if joint.spots:
+            yield piece, panel, joint.spots
+        elif attach is not None and joint.a[1] == instance.root.panel and joint.b == (attach.host, attach.panel):
+            if instance.shape is None:
+                host = part.piece(part.instance(attach.host).piece).panel(attach.panel)
+                yield piece, panel, (shared(_on_host(instance, attach, panel), host.outline),)
+        else:
+            yield piece, panel, (panel.outline,)
 
 
 def glued_panels(part: Part) -> dict[str, frozenset[str]]:
     """By piece id the panels of folded pieces whose whole face is glued to another: tabs, feet and seams."""
     found: dict[str, set[str]] = {piece.id: set() for piece in part.pieces}
-    for piece, panel, glued in _joints(part, set_on=False):
-        if len(piece.panels) > 1 and glued and area(glued) > 0.9 * area(panel.outline):
+    for piece, panel, spots in _joints(part, set_on=False):
+        if len(piece.panels) > 1 and sum(map(area, filter(None, spots))) > 0.9 * area(panel.outline):
             found[piece.id].add(panel.name)
     return {piece: frozenset(panels) for piece, panels in found.items()}
 
 
 def glued_outlines(part: Part, set_on: bool) -> list[Sequence[Point]]:
-    """The outline of everything that is glued of a part, a joint each, mm: tabs, seams, feet; and of a flat thing that
-    is `set_on` a host all of it."""
-    found = [glued for _, _, glued in _joints(part, set_on) if len(glued) > 2]
-    first = part.instances[0]
-    piece = part.piece(first.piece)
-    if set_on and first.attach is None and not piece.creases:
-        found.append(piece.panel(first.root.panel).outline)
-    return found
+    """The outline of everything that is glued of a part, joint by joint, mm: tabs, seams, feet; and of a flat thing
+    that is `set_on` a host all of it."""
+    return [spot for _, _, spots in _joints(part, set_on) for spot in spots if len(spot) > 2]
 
 
 def _glue_fits(part: Part, set_on: bool) -> Iterator[Gap]:
     """The narrowest glued joint of every piece against the least that holds."""
     worst: dict[str, tuple[str, float]] = {}
-    for joint, panel, glued in _joints(part, set_on):
-        width = least_width(glued)
+    for joint, panel, spots in _joints(part, set_on):
+        if not joint.creases and spots == (panel.outline,):
+            continue  # a flat thing that is glued all over
+        width = max(map(least_width, spots))
         if joint.name not in worst or width < worst[joint.name][1] - 1e-6:  # of equal ones the first
             worst[joint.name] = (panel.label, width)
     for piece, (label, width) in worst.items():

@@ -6,7 +6,22 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from yawning_lantern.assembly import Attach, Gap, Instance, Mount, Part, Room, Root, Span, Swing, Term, span, uses
+from yawning_lantern.assembly import (
+    HOST,
+    Attach,
+    Gap,
+    Instance,
+    Joint,
+    Mount,
+    Part,
+    Room,
+    Root,
+    Span,
+    Swing,
+    Term,
+    span,
+    uses,
+)
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
@@ -316,6 +331,10 @@ class AccordionSpine(Lying):
         return Part(
             s.element, s.name, tuple(pieces.values()), tuple(instances), tuple(self._mounts(s, sizes, pieces)),
             (self._swing(s, spine),), tuple(self._gaps(s, sizes, pieces)),
+            joints=(
+                Joint(("back", "tab"), HOST, "free"),
+                *(Joint(("spine", f"p{2 * k + 1}"), ("spine", f"p{2 * k}"), "free") for k in range(spine.pages + 1)),
+            ),
         )  # fmt: skip
 
     @staticmethod

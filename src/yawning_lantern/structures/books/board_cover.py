@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 from itertools import pairwise
 
-from yawning_lantern.assembly import Attach, Gap, Instance, Part, Room, Root, Span, Swing, Term, span, uses
+from yawning_lantern.assembly import Attach, Gap, Instance, Joint, Part, Room, Root, Span, Swing, Term, span, uses
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, Slit, build_piece, rectangle
@@ -265,12 +265,15 @@ class BoardCover(Lying):
         swing = Swing("open", f"{s.name} opens", tuple(
             ("cover", f.name, 0.0) for f in cover.creases if not f.b.startswith("turn")
         ))  # fmt: skip
+        leaves = (("liner-front", "liner"), ("liner-back", "liner")) if count == 2 else ()
         lying = stock.caliper + 6 * t  # two turn-ins and the liner
         bare = stock.caliper + 2 * (t + s.glue) if count == 2 else lying  # of the spine head and foot alone are covered
         mounts = [
             face_mount("front", "front board, outside", "cover", cover.panel("front"), -1, t),
-            face_mount("inside-front", "front board, inside", "board-front", boards.panels[0], 1, lying),
-            face_mount("inside-back", "back board, inside", "board-back", boards.panels[0], 1, lying),
+            face_mount(
+                "inside-front", "front board, inside", "board-front", boards.panels[0], 1, lying, over=leaves[:1]
+            ),
+            face_mount("inside-back", "back board, inside", "board-back", boards.panels[0], 1, lying, over=leaves[1:]),
             face_mount("inside-spine", "spine, inside", "board-spine", back.panels[0], 1, bare),
         ]
         if s.room is None:
@@ -283,7 +286,14 @@ class BoardCover(Lying):
                 )
             )
         return Part(
-            e, s.name, tuple(pieces), tuple(instances), tuple(mounts), (swing,), tuple(self._gaps(s, sizes, pieces))
+            e,
+            s.name,
+            tuple(pieces),
+            tuple(instances),
+            tuple(mounts),
+            (swing,),
+            tuple(self._gaps(s, sizes, pieces)),
+            joints=_turn_ins(count == 2),
         )
 
     def _gaps(self, s: Situation, sizes: Sizes, pieces: list[Piece]) -> list[Gap]:
@@ -333,6 +343,23 @@ class BoardCover(Lying):
 def outside_width(sizes: Sizes) -> float:
     """Width of the shut cover, mm."""
     return sizes["outside-width"].length
+
+
+def _turn_ins(lined: bool) -> tuple[Joint, ...]:
+    """The turn-ins on the boards: head and foot in one fold each, then the sides over their ends; liners over all."""
+    found = []
+    for end in ("head", "foot"):
+        found += [
+            Joint(("cover", f"turn-{name}-{end}"), (f"board-{name}", "board"), act=f"turn-{end}")
+            for name in ("front", "spine", "back")
+        ]
+    for name in ("front", "back"):
+        board, side, liner = (f"board-{name}", "board"), ("cover", f"turn-{name}"), (f"liner-{name}", "liner")
+        ends = [("cover", f"turn-{name}-{end}") for end in ("head", "foot")]
+        found += [Joint(side, under, act=f"turn-{name}") for under in (board, *ends)]
+        if lined:
+            found += [Joint(liner, under, act=f"liner-{name}") for under in (board, side, *ends)]
+    return tuple(found)
 
 
 FAMILY = BoardCover()

@@ -182,6 +182,11 @@ class GussetBook(Lying):
                 page.panels[0],
                 way,
                 sheet if (k, side) == (n - 1, "front") else sheet + 2 * (t + s.glue),  # over the tabs, but on the last
+                over=()
+                if (k, side) == (n - 1, "front")
+                else ((f"gusset-{k + 1}", "lower"),)
+                if way > 0
+                else ((f"gusset-{k}", "upper"),),
             )
             for k in range(n)
             for side, way in (("front", 1), ("back", -1))

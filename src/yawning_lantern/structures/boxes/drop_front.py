@@ -12,7 +12,7 @@ from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, 
 from yawning_lantern.structures.kit.lying import count_of, fit_gap
 from yawning_lantern.structures.kit.open_box import OpenBox
 from yawning_lantern.structures.kit.reach import STRAP_AT, fall_reach, strap_bulk, strap_length, strap_piece
-from yawning_lantern.structures.kit.shell import shell_panels
+from yawning_lantern.structures.kit.shell import corner_joints, shell_panels
 from yawning_lantern.structures.kit.solving import contents_of, length_of
 
 
@@ -77,6 +77,7 @@ class DropFront(OpenBox):
         return Part(
             e, s.name, (piece, straps), (Instance("box", piece.id, Root("base", (h + w / 2, h + d / 2))),),
             self.mounts(s, sizes, "box"), (swing,), tuple(gaps), contents=contents_of(sizes),
+            joints=corner_joints("box", ("back",)),
         )  # fmt: skip
 
 

@@ -10,7 +10,7 @@ from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.kit.lying import SIZE_PARAMETERS, Lying, count_of, extent
-from yawning_lantern.structures.kit.shell import FOLD_SHIFT, WALL_UP, lever_term, shell_piece
+from yawning_lantern.structures.kit.shell import FOLD_SHIFT, WALL_UP, corner_joints, lever_term, shell_piece
 from yawning_lantern.structures.kit.solving import centred, face_room, length_of, positive, sheet_gap
 
 MOST = 8
@@ -144,7 +144,16 @@ class DropLadder(Lying):
                 ),
             )
         ]  # fmt: skip
-        return Part(e, s.name, (tray, strip), tuple(instances), tuple(mounts), tuple(reversed(swings)), tuple(gaps))
+        return Part(
+            e,
+            s.name,
+            (tray, strip),
+            tuple(instances),
+            tuple(mounts),
+            tuple(reversed(swings)),
+            tuple(gaps),
+            joints=tuple(j for k in range(n) for j in corner_joints(f"tray-{k + 1}")),
+        )
 
 
 FAMILY = DropLadder()

@@ -9,6 +9,7 @@ from dataclasses import replace
 from yawning_lantern.assembly import (
     Gap,
     Instance,
+    Joint,
     Mount,
     Need,
     Part,
@@ -33,6 +34,7 @@ from yawning_lantern.structures.kit.shell import (
     MITRE,
     TAB_TAKERS,
     WALL_UP,
+    corner_joints,
     corner_tabs,
     lever_term,
     shell_piece,
@@ -391,7 +393,13 @@ class Lid:
         walls = wall_mounts(w, d, r, "lid", t, -1, "rim", foot - r, t + s.glue, TAB_TAKERS)
         mounts += [self._on_lining(mount, r, t) if double and mount.id.endswith("inside") else mount for mount in walls]
         return Part(
-            e, s.name, (piece,), (Instance("lid", piece.id, Root("top", middle)),), tuple(mounts), gaps=tuple(gaps)
+            e,
+            s.name,
+            (piece,),
+            (Instance("lid", piece.id, Root("top", middle)),),
+            tuple(mounts),
+            gaps=tuple(gaps),
+            joints=(*corner_joints("lid"), *(_lining_joints() if double else ())),
         )
 
     @staticmethod
@@ -460,6 +468,17 @@ def told_sheet(s: Situation, sizes: Sizes, piece: Piece, rims: float) -> list[Ga
         lever_term("rims", -rims * sizes["rim"].length, s.element, "rim", -rims),
     )
     return [Gap(uses.SHEET, s.element, s.element, (s.name, "the sheet at hand"), left.merged(), "any", (0.0, sheet))]
+
+
+def _lining_joints() -> tuple[Joint, ...]:
+    """The inner rims: each folded over its outer half, and over the tabs that are glued there, in one act."""
+    found = []
+    for side in SIDE_NAMES:
+        tabs = [f"tab-{hand}-{side}" for hand in ("right", "left")] if side in TAB_TAKERS else []
+        found += [
+            Joint(("lid", f"lining-{side}"), ("lid", under), act=f"lining-{side}") for under in (f"wall-{side}", *tabs)
+        ]
+    return tuple(found)
 
 
 FAMILY = Lid()

@@ -28,7 +28,14 @@ from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import clear, count_of, fit_gap
-from yawning_lantern.structures.kit.shell import FOLD_SHIFT, TAB_TAKERS, inner_reach, lever_term, shell_piece
+from yawning_lantern.structures.kit.shell import (
+    FOLD_SHIFT,
+    TAB_TAKERS,
+    corner_joints,
+    inner_reach,
+    lever_term,
+    shell_piece,
+)
 from yawning_lantern.structures.kit.solving import (
     CONTENT_PARAMETERS,
     HEADROOM,
@@ -392,7 +399,8 @@ class TierWrap:
         gaps += contents_gaps(e, s.name, sizes, rooms["tray-1"])
         return Part(
             e, s.name, (tray, strip), tuple(instances), tuple(mounts), tuple(swings), tuple(gaps),
-            contents=contents_of(sizes), wares=(Ware(f"{s.name}, ribbon", 1, sizes["ribbon"].length),),
+            contents=contents_of(sizes), joints=tuple(j for k in range(n) for j in corner_joints(f"tray-{k + 1}")),
+            wares=(Ware(f"{s.name}, ribbon", 1, sizes["ribbon"].length),),
         )  # fmt: skip
 
 

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from yawning_lantern.assembly import Instance, Part, Pocket, Room, Root
 from yawning_lantern.structures.kit.declare import Situation, Sizes
 from yawning_lantern.structures.kit.open_box import OpenBox
-from yawning_lantern.structures.kit.shell import shell_piece
+from yawning_lantern.structures.kit.shell import corner_joints, shell_piece
 from yawning_lantern.structures.kit.solving import contents_of
 
 
@@ -34,6 +34,7 @@ class Tray(OpenBox):
             gaps=tuple(self.own_gaps(s, sizes, rooms, piece)),
             pockets=(Pocket("tray", ("base",), "up", w - t, h - t / 2),),
             contents=contents_of(sizes),
+            joints=corner_joints("tray"),
         )
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from yawning_lantern.assembly.part import Bond
 from yawning_lantern.measure import inches
 from yawning_lantern.stock import Paper
 from yawning_lantern.stock.items import SheetFormat
@@ -37,6 +38,8 @@ class Ribbon(Band):
         Parameter("play", "Play", "length", "Room in all, once around.", "Ribbon", most=30.0),
         Parameter("strip", "Cut to", "length", "Length of the ribbon.", "Ribbon", derived=True),
     )
+
+    bond: Bond = "held"
 
     def stock(self, s: Situation) -> Paper:
         """A ribbon from the reel, a quarter of a millimetre thick."""

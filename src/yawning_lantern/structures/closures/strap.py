@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
-from yawning_lantern.assembly import Instance, Mount, Part, Room, Root, Span, Term, span, uses
+from yawning_lantern.assembly import HOST, Instance, Joint, Mount, Part, Room, Root, Span, Term, span, uses
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, told
 from yawning_lantern.pattern import Fold, build_piece
@@ -117,7 +117,20 @@ class Strap(Lying):
             half = piece.panel("half-2")
             mounts = (face_mount("strap", "on the strap", "strap", half, -1, s.paper.caliper, (0.0, -1.0), shape),)
         root = Root("end-1", (w / 2, sizes["lying"].length / 2))
-        return Part(e, s.name, (piece,), (Instance("strap", piece.id, root),), mounts, gaps=gaps)
+        return Part(
+            e,
+            s.name,
+            (piece,),
+            (Instance("strap", piece.id, root),),
+            mounts,
+            gaps=gaps,
+            joints=(
+                Joint(("strap", "half-1"), HOST, "free"),
+                Joint(("strap", "half-2"), ("strap", "half-1"), "free"),
+                Joint(("strap", "end-2"), ("strap", "half-2"), "free"),
+                Joint(("strap", "end-2"), HOST, act="other end", label="the other end, when all else is dry"),
+            ),
+        )
 
 
 FAMILY = Strap()

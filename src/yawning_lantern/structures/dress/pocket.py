@@ -4,7 +4,21 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from yawning_lantern.assembly import Attach, Instance, Part, Pocket, Room, Root, Span, Swing, Term, span, uses
+from yawning_lantern.assembly import (
+    HOST,
+    Attach,
+    Instance,
+    Joint,
+    Part,
+    Pocket,
+    Room,
+    Root,
+    Span,
+    Swing,
+    Term,
+    span,
+    uses,
+)
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Panel, build_piece, rectangle
@@ -209,7 +223,20 @@ class GluedPocket(Lying):
         return Part(
             e, s.name, tuple(pieces), tuple(instances), (mount,), swings, tuple(gaps),
             (Pocket("pocket", ("pocket",), mouth, inside, depth),),
+            joints=(_strips(w, h, sizes["strip"].length, mouth),),
         )  # fmt: skip
+
+
+def _strips(w: float, h: float, strip: float, mouth: str) -> Joint:
+    """A pocket is glued along three sides, its mouth open."""
+    sides = {
+        "up": rectangle(strip, h - strip, w - strip, h), "down": rectangle(strip, 0, w - strip, strip),
+        "left": rectangle(0, 0, strip, h), "right": rectangle(w - strip, 0, w, h),
+    }  # fmt: skip
+    spots = tuple(shape for name, shape in sides.items() if name != mouth)
+    return Joint(
+        ("pocket", "pocket"), HOST, spots=spots, label="on three sides: keep glue out of the inside"
+    )
 
 
 FAMILY = GluedPocket()

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from itertools import pairwise
 
-from yawning_lantern.assembly import Attach, Gap, Instance, Mount, Part, Room, Root, Span, Term, span, uses
+from yawning_lantern.assembly import Attach, Gap, Instance, Joint, Mount, Part, Room, Root, Span, Term, span, uses
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, build_piece
@@ -336,7 +336,13 @@ class Rosette(Lying):
             pieces.append(tail)
             instances += tails
         return Part(
-            e, s.name, tuple(pieces), tuple(instances), tuple(mounts), gaps=tuple(self._gaps(s, sizes, ring, pieces))
+            e,
+            s.name,
+            tuple(pieces),
+            tuple(instances),
+            tuple(mounts),
+            gaps=tuple(self._gaps(s, sizes, ring, pieces)),
+            joints=_joins(pieces, instances),
         )
 
     @staticmethod
@@ -387,6 +393,20 @@ class Rosette(Lying):
             cover = span("medallion", sizes["medallion"].length, e, "medallion").plus(Term("hub", -2 * ring.hub))
             gaps.append(fit_gap(s, uses.STEP, (f"{s.name}, medallion", "hub"), cover))
         return gaps
+
+
+def _joins(pieces: Sequence[Piece], instances: Sequence[Instance]) -> tuple[Joint, ...]:
+    """Strip on strip, panel on panel; the last join closes the ring."""
+    last = {piece.id: piece.panels[-1].name for piece in pieces}
+    strips = [(one.id, last[one.piece]) for one in instances if one.shape is not None]
+    found = [Joint((b, "pleat-1"), a) for a, (b, _) in pairwise(strips)]
+    found.append(
+        Joint(strips[-1], (strips[0][0], "pleat-1"), act="close the ring", label="panel on panel: it closes the ring")
+    )
+    if any(one.id == "medallion" for one in instances):
+        over = ("medallion", "medallion")
+        found += [Joint(over, ("disc", "disc"), "free"), Joint(over, (strips[0][0], "pleat-1"), label="on the hub")]
+    return tuple(found)
 
 
 def t_of(sizes: Sizes, s: Situation) -> float:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
-from yawning_lantern.assembly import Attach, Instance, Part, Room, Root, Span, Swing, Term, span, uses
+from yawning_lantern.assembly import HOST, Attach, Instance, Joint, Part, Room, Root, Span, Swing, Term, span, uses
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
@@ -132,7 +132,16 @@ class Flap(Lying):
             Swing(f"open-{k}", f"leaf {k} of {s.name} opens", ((name, "tab/flap", opened),))
             for k, name in enumerate(("flap", "flap-2"), 1)
         )
-        return Part(e, s.name, (piece,), tuple(instances), tuple(mounts), swings, tuple(gaps))
+        return Part(
+            e,
+            s.name,
+            (piece,),
+            tuple(instances),
+            tuple(mounts),
+            swings,
+            tuple(gaps),
+            joints=(Joint(("flap-2", "tab"), ("flap", "tab"), "free"), Joint(("flap-2", "tab"), HOST)),
+        )
 
 
 FAMILY = Flap()

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 from itertools import pairwise
 
-from yawning_lantern.assembly import Attach, Instance, Part, Room, Root, Span, Swing, Term, span, uses
+from yawning_lantern.assembly import Attach, Instance, Joint, Part, Room, Root, Span, Swing, Term, span, uses
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, build_piece, rectangle
@@ -19,6 +19,8 @@ from yawning_lantern.structures.kit.solving import down_to_cut, face_room, given
 MOST = 8
 NOTCH = inches(3 / 4)
 """Width of the notch in the base's foot where the strip is taken hold of, mm. Common practice, no source."""
+HELD = 10.0
+"""How much of a holder is glued at each end, mm. From memory."""
 
 
 class PullWaterfall(Lying):
@@ -215,7 +217,23 @@ class PullWaterfall(Lying):
         mounts = tuple(
             face_mount(f"flap-{k + 1}", f"flap {k + 1}, front", f"flap-{k + 1}", flap.panels[0], 1, t) for k in range(n)
         )
-        return Part(e, s.name, (base, strip, holder, flap), tuple(instances), mounts, tuple(swings), tuple(gaps))
+        return Part(
+            e,
+            s.name,
+            (base, strip, holder, flap),
+            tuple(instances),
+            mounts,
+            tuple(swings),
+            tuple(gaps),
+            joints=(_held_ends(w + slack, hold),),
+        )
+
+
+def _held_ends(long: float, high: float) -> Joint:
+    """The holder is glued at its ends: strip and flaps run between them."""
+    end = min(HELD, long / 5)
+    ends = (rectangle(0, 0, end, high), rectangle(long - end, 0, long, high))
+    return Joint(("holder", "holder"), ("base", "base"), spots=ends, label="only its ends: it bows")
 
 
 def bow_height(across: float, slack: float) -> float:

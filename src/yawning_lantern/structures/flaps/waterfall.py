@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
-from yawning_lantern.assembly import Attach, Instance, Part, Room, Root, Span, Term, span
+from yawning_lantern.assembly import Attach, Instance, Joint, Part, Room, Root, Span, Term, span
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Panel, Piece, build_piece, rectangle
@@ -198,6 +198,12 @@ class Waterfall(Lying):
             (*mounts, *stack.mounts(flap, t + s.glue if sizes["mats"].value == "all" else 0.0)),
             tuple(stack.swings(s.name, 0.86 * math.pi, "lifts", 0.06)),
             tuple(gaps),
+            joints=(
+                Joint(("flap-1", "tab"), ("mat-base", "mat"), act="flap-1"),
+                Joint(("flap-1", "tab"), ("base", "base"), act="flap-1"),
+            )
+            if sizes["mats"].value == "all"
+            else (),
         )
 
     @staticmethod

@@ -11,6 +11,7 @@ from yawning_lantern.assembly import (
     Attach,
     Gap,
     Instance,
+    Joint,
     Mount,
     Need,
     Part,
@@ -23,6 +24,7 @@ from yawning_lantern.assembly import (
     span,
     uses,
 )
+from yawning_lantern.assembly.part import Bond
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, build_piece
 from yawning_lantern.stock import Paper
@@ -69,6 +71,7 @@ class Band:
 
     relation: Relation = "around"
     bought = False
+    bond: Bond = "glue"
     starts: tuple[Start, ...] = ("size",)
     headline: tuple[str, ...] = ("breadth", "strip")
     faces: tuple[tuple[str, str], ...] = (("front", "front of the band"),)
@@ -181,7 +184,15 @@ class Band:
             front = first.panel("front")
         free = (min(overlap, across / 2), 0.0, across, breadth)  # beside the overlap
         mounts = [face_mount(face, words, "band", front, 1, t, shape=free) for face, words in self.faces]
-        return Part(e, s.name, tuple(pieces), tuple(instances), tuple(mounts), gaps=tuple(self._gaps(s, sizes, pieces)))
+        ends = [("band", "overlap") if whole else ("bridge", "overlap")]
+        if whole:
+            ends += [("band", f"tail-{k + 1}") for k in range(self.layers(s, sizes))]
+        joints = [Joint(ends[0], ("band", "front"), self.bond, "close", on_contents=True, closes=True)]
+        joints += [Joint(b, a if k else ("band", "front"), "free") for k, (a, b) in enumerate(pairwise(ends))]
+        return Part(
+            e, s.name, tuple(pieces), tuple(instances), tuple(mounts), gaps=tuple(self._gaps(s, sizes, pieces)),
+            joints=tuple(joints),
+        )  # fmt: skip
 
     def note(self, sizes: Sizes) -> str:
         """What to heed when it is made."""

@@ -6,10 +6,25 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from yawning_lantern.assembly import Attach, Gap, Instance, Mount, Part, Pocket, Room, Root, Swing, Term, span, uses
+from yawning_lantern.assembly import (
+    Attach,
+    Gap,
+    Instance,
+    Joint,
+    Mount,
+    Part,
+    Pocket,
+    Room,
+    Root,
+    Swing,
+    Term,
+    span,
+    uses,
+)
 from yawning_lantern.assembly.room import SIDE_NAMES
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, bounds, build_piece, rectangle
+from yawning_lantern.pattern.convex import half
 from yawning_lantern.structures.kit.around import around_mount
 from yawning_lantern.structures.kit.declare import Situation, Sizes
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, WALL_UP, lever_term, wall_mounts
@@ -431,4 +446,24 @@ def build_cross(s: Situation, sizes: Sizes, floor: Room) -> Part:
         tuple(_own_gaps(s, sizes, cross, pieces, pieced, floor)),
         pockets,
         contents_of(sizes),
+        joints=_pocket_joints(pieces[0], has_tags(sizes)) if cross.pockets else (),
     )
+
+
+def _pocket_joints(piece: Piece, tagged: bool) -> tuple[Joint, ...]:
+    """A corner flap is glued on its wall along its foot; the second lies over the first; a tag slides beneath both."""
+    found = []
+    for wall, way in (("back", 1.0), ("front", -1.0)):
+        name, tag = f"wall-{wall}", (f"tag-{wall}", "tag")
+        flaps = [("cross", f"flap-{wall}-{hand}") for hand in ("right", "left")]
+        for flap in flaps:
+            shape = piece.panel(flap[1]).outline
+            foot = min(way * y for _, y in shape)
+            strip = tuple(half(shape, 0.0, -way, -foot - GLUE_STRIP))
+            found.append(
+                Joint(flap, ("cross", name), spots=(strip,), label="only along its foot: the rest is the pocket")
+            )
+            if tagged:
+                found.append(Joint(tag, flap, "slide"))
+        found.append(Joint(flaps[1], flaps[0], "free"))
+    return tuple(found)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Sequence
 from itertools import pairwise
+from typing import Literal
 
 from yawning_lantern.assembly import Gap, Mount, Need, Relation, Room, Span, Term, Use, box_sides, span, uses
 from yawning_lantern.errors import ParameterError
@@ -149,14 +150,16 @@ def notch(middle: Point, across: float, way: Point, pieces: int = 10) -> tuple[L
 
 def face_mount(
     mount: str, label: str, instance: str, panel: Panel, side: int, caliper: float, up: Point = (0.0, 1.0),
-    shape: tuple[float, float, float, float] | None = None,
+    shape: tuple[float, float, float, float] | None = None, over: tuple[tuple[str, str], ...] = (),
 ) -> Mount:  # fmt: skip
-    """A face of a panel as a place for guests; `shape` (x0, y0, x1, y1, mm) where not all of it is free."""
+    """A face of a panel as a place for guests; `shape` (x0, y0, x1, y1, mm) where not all of it is free, `over` what
+    lies flush on it."""
     x0, y0, x1, y1 = shape or bounds(panel.outline)
     w, h = (x1 - x0, y1 - y0) if abs(up[1]) > 0.5 else (y1 - y0, x1 - x0)
     outline = rectangle(-w / 2, -h / 2, w / 2, h / 2)
     middle = ((x0 + x1) / 2, (y0 + y1) / 2)
-    return Mount(mount, label, instance, panel.name, 1 if side > 0 else -1, middle, up, outline, caliper / 2)
+    way: Literal[-1, 1] = 1 if side > 0 else -1
+    return Mount(mount, label, instance, panel.name, way, middle, up, outline, caliper / 2, over=over)
 
 
 def fit_gap(

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
-from yawning_lantern.assembly import Gap, Instance, Mount, Part, Root, Side, Term, span
+from yawning_lantern.assembly import Gap, Instance, Joint, Mount, Part, Root, Side, Term, span
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, bounds, build_piece
 from yawning_lantern.structures.kit.declare import Situation, Sized, Sizes
@@ -110,4 +110,12 @@ def build_polygon_lid(s: Situation, sides: int, sizes: Sizes, extra: list[Gap]) 
         for size in (wide, high)
     )
     gaps = (sheet_gap(e, s.name, s.paper, piece.size, terms), *extra)
-    return Part(e, s.name, (piece,), (Instance("lid", piece.id, Root("top", middle)),), mounts, gaps=gaps)
+    return Part(
+        e,
+        s.name,
+        (piece,),
+        (Instance("lid", piece.id, Root("top", middle)),),
+        mounts,
+        gaps=gaps,
+        joints=tuple(Joint(("lid", f"tab-{k + 1}"), ("lid", f"wall-{(k + 1) % sides + 1}")) for k in range(sides)),
+    )

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Sequence
 
-from yawning_lantern.assembly import Mount, Term, span
+from yawning_lantern.assembly import Joint, Mount, Term, span
 from yawning_lantern.assembly.room import SIDE_NAMES
 from yawning_lantern.assembly.spans import Lever, Span
 from yawning_lantern.measure import inches
@@ -93,6 +93,13 @@ def shell_piece(
     )
 
 
+def corner_joints(instance: str, ends: Sequence[str] = TAB_TAKERS) -> tuple[Joint, ...]:
+    """The corner tabs of a box, each glued on the wall beside it."""
+    return tuple(
+        Joint((instance, f"tab-{side}-{end}"), (instance, f"wall-{end}")) for side in ("right", "left") for end in ends
+    )
+
+
 def wall_mounts(
     width: float,
     depth: float,
@@ -134,6 +141,9 @@ def wall_mounts(
                     WALL_UP[name],
                     centred(across, wall),
                     caliper / 2 + (tabs if words == "inside" and name in takers else 0.0),
+                    over=tuple((instance, f"tab-{hand}-{name}") for hand in ("right", "left"))
+                    if words == "inside" and name in takers
+                    else (),
                 )
             )
     return mounts

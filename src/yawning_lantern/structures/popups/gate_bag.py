@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
+from dataclasses import replace
 
-from yawning_lantern.assembly import Attach, Closure, Instance, Loop, Part, Room, Root, Term, Ware, span, uses
+from yawning_lantern.assembly import Attach, Closure, Instance, Joint, Loop, Part, Room, Root, Term, Ware, span, uses
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.card import CARD_FACES, CARD_PARAMETERS, RISE, PopUp, as_part, quarter_open
@@ -227,7 +228,18 @@ class GateBag(PopUp):
         ]
         cords = (Ware(f"{s.name}, cord for a handle", 2, sizes["handle-cord"].length),)
         loop = self._loop(s, sizes)
-        return as_part(s, (card, bag), instances, mounts, self.card_swing(s, sizes), gaps, loop, cords)
+        part = as_part(s, (card, bag), instances, mounts, self.card_swing(s, sizes), gaps, loop, cords)
+        inside = sizes["seam"].value == "inside"
+        return replace(part, joints=_bands_and_seam(inside)) if sizes["band"].length else part
+
+
+def _bands_and_seam(inside: bool) -> tuple[Joint, ...]:
+    """The doubled bands are glued down; a seam that is inside lies on the one in front."""
+    bands = [Joint(("bag", f"band-{name}"), ("bag", name)) for name in ("front", "back")]
+    seam = [
+        Joint(("bag", "seam"), ("bag", under), act="seam") for under in ("front", *(["band-front"] if inside else ()))
+    ]
+    return (*bands, *seam)
 
 
 FAMILY = GateBag()

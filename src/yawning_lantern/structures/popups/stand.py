@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
+from dataclasses import replace
 
-from yawning_lantern.assembly import Part, Room, span
+from yawning_lantern.assembly import Joint, Part, Room, span
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.structures.kit.card import CARD_FACES, CARD_PARAMETERS, Arch, PopUp, arch_part
@@ -95,7 +96,8 @@ class Stand(PopUp):
         )
         faces = (("holder", "fin, front", "panel-2"),)
         foot = span("foot", u, e, "foot")
-        return arch_part(self, s, sizes, arch, strip, list(rooms), left, foot, "stand-width", faces)
+        part = arch_part(self, s, sizes, arch, strip, list(rooms), left, foot, "stand-width", faces)
+        return replace(part, joints=(Joint(("strip", "panel-3"), ("strip", "panel-2"), label="about the card"),))
 
     @staticmethod
     def _angles(u: float, p: float) -> tuple[float, ...]:

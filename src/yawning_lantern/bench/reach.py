@@ -1,0 +1,366 @@
+"""Can a joint still be made: what is brought comes off its mate, glue gets between them, and both sides can be pressed.
+
+Each of the three may be done in a pose of its own: shut, or with everything a part of the way open. In the way is only
+the block of the joint (see `acts`): all else is swung aside. What is brought is turned about a crease of the ring it
+closes, or, where it hangs on nothing yet, comes along the face's normal or aslant. Glue must reach seven points in ten;
+pressed is each side where half of its points are met by a finger, a folder or its tip, or lie on the table, or where the
+whole block lies flat and is pressed as one.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+from yawning_lantern.arrays import Floats, np
+from yawning_lantern.assembly import Assembly, Bonded, CreaseStep
+from yawning_lantern.assembly.joined import Frame
+from yawning_lantern.bench.acts import Act, Block, Hanging, Way
+from yawning_lantern.bench.hands import NOZZLE, NOZZLE_ALONG, PRESSING, free_points, is_flat_against, names_of
+from yawning_lantern.fold import State, apply, pose
+from yawning_lantern.fold.frames import crease_frame, then
+from yawning_lantern.opening import Plates
+from yawning_lantern.pattern import Point
+from yawning_lantern.pattern.convex import shared
+from yawning_lantern.pattern.piece import area, bounds
+
+TURNS = tuple(math.radians(a) for a in (0.3, 0.6, 1.2, 2.5, 5.0, 9.0, 14.0, 22.0))
+"""How far what is brought must come off its mate by turning, radians."""
+WIDER = tuple(math.radians(a) for a in (45.0, 90.0, 135.0))
+"""How far it may be turned away while glue is put on, radians."""
+OFF = (0.12, 0.3, 0.6, 1.2, 2.5, 5.0, 10.0, 20.0, 40.0, 90.0)
+"""How far what hangs on nothing must come off, mm."""
+POSES = (0.0, 0.25, 0.5, 0.75, 1.0)
+GLUED = 0.7
+PRESSED = 0.5
+THROUGH = 3.0
+"""What is glued flat on a joint within this is pressed through, mm."""
+PACK = 15.0
+"""A block that lies flat is pressed as one up to this thickness, mm."""
+_FLAT = 0.9995
+
+
+@dataclass(frozen=True, slots=True)
+class Reached:
+    """Whether an act can be made. `tools` press it; where it cannot be, `fails` tells what: it is `held` shut by others,
+    does not come `off` its mate, no `glue` gets in, or it cannot be `pressed`."""
+
+    ok: bool
+    tools: tuple[str, ...] = ()
+    fails: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class _Face:
+    """The face of a joint in the frame of what is brought: its points, mm, and on which side of its panel the mate
+    lies."""
+
+    points: tuple[Point, ...]
+    side: float
+
+
+class Reach:
+    """Answers for one design, kept by what is in the way."""
+
+    def __init__(self, assembly: Assembly) -> None:
+        self.assembly = assembly
+        self.hanging = Hanging(assembly)
+        self._plates = Plates(assembly)
+        self._known: dict[tuple[int, Block], Reached] = {}
+        self._faces: dict[int, _Face] = {}
+        self._poses: dict[float, tuple[list[Frame], Floats, Floats, Floats, Floats]] = {}
+
+    def of(self, act: Act, made: Iterable[Act]) -> Reached:
+        """Whether an act can be made while others are made already."""
+        made = tuple(made)
+        tools: list[str] = []
+        for bonded in act.joints:
+            if self._bends(bonded):
+                continue
+            block = self.hanging.block(act, bonded, made)
+            if block is None:
+                return Reached(False, fails="held")
+            key = (id(bonded), block)
+            if key not in self._known:
+                self._known[key] = self._reach(bonded, block)
+            found = self._known[key]
+            if not found.ok:
+                return found
+            tools += found.tools
+        return Reached(True, tuple(dict.fromkeys(tools)))
+
+    def _bends(self, bonded: Bonded) -> bool:
+        """Whether a sheet of it bends: it is pressed where it lies, whatever else is made."""
+        a, b = self.assembly.nodes[bonded.a], self.assembly.nodes[bonded.b]
+        return a.shape is not None or b.shape is not None or a.limp
+
+    # -- one joint
+
+    def _reach(self, bonded: Bonded, block: Block) -> Reached:
+        if not self._face(bonded).points:
+            return Reached(True)  # fixed elsewhere than it is drawn, by hand
+        off = glue = False
+        tools: tuple[str, ...] | None = None
+        for share in POSES:
+            if not (off and glue):
+                came, wet = self._off_and_glued(bonded, block, share)
+                off, glue = off or came, glue or wet
+            tools = tools or self._pressed(bonded, block, share)
+            if off and glue and tools is not None:
+                return Reached(True, tools)
+            if not any(k for k in self._moved(block)):
+                break
+        return Reached(False, fails="off" if not off else "glue" if not glue else "pressed")
+
+    def _moved(self, block: Block) -> list[bool]:
+        """Whether a node of the block moves when the thing opens."""
+        return [
+            bool(step.turns if isinstance(step, CreaseStep) else step.moves)
+            for step in (self.assembly.nodes[k].step for k in block.nodes)
+        ]
+
+    def _face(self, bonded: Bonded) -> _Face:
+        """The points of a joint's face, in the pose where it is shut."""
+        known = self._faces.get(id(bonded))
+        if known is not None:
+            return known
+        frames = self._at(0.0)[0]
+        a, b = frames[bonded.a], frames[bonded.b]
+        one, other = self.assembly.nodes[bonded.a].panel, self.assembly.nodes[bonded.b].panel
+        seen = [_local(a, apply(b, x, y)) for x, y in other.outline]
+        flat: list[Point] = [(x, y) for x, y, _ in seen]
+        if area(flat) < 0:
+            flat.reverse()
+        spots = [shared(spot, flat) for spot in (bonded.joint.spots or (one.outline,))]
+        points = tuple(p for spot in spots if len(spot) > 2 and area(spot) > 1.0 for p in _sample(spot))
+        height = sum(z for _, _, z in seen) / len(seen)
+        self._faces[id(bonded)] = _Face(points, 1.0 if height > 0 else -1.0)
+        return self._faces[id(bonded)]
+
+    def _at(self, share: float) -> tuple[list[Frame], Floats, Floats, Floats, Floats]:
+        """Frames, rotations and origins of the plates, their corners and ways in a pose."""
+        if share not in self._poses:
+            frames = pose(self.assembly, State(1.0, (share,) * len(self.assembly.motions)))
+            turns, origins = self._plates.placed(frames)
+            corners, ways = self._plates.corners(turns, origins), self._plates.ways(turns)
+            self._poses[share] = frames, turns, origins, corners, ways
+        return self._poses[share]
+
+    def _ranks(self, nodes: Iterable[int]) -> list[int]:
+        return sorted(rank for k in nodes for rank in self._plates.ranks.get(k, ()))
+
+    def _on_face(self, bonded: Bonded, share: float) -> tuple[Floats, Floats, Floats]:
+        """Points of the joint (p, 3), mm, the unit normal from what is brought to its mate, a way in the face."""
+        frames, face = self._at(share)[0], self._face(bonded)
+        frame = frames[bonded.a]
+        points = np.array([apply(frame, x, y) for x, y in face.points])
+        return points, face.side * np.array(frame[6:9]), np.array(frame[:3])
+
+    # -- off its mate, and glue between
+
+    def _off_and_glued(self, bonded: Bonded, block: Block, share: float) -> tuple[bool, bool]:
+        points, normal, along = self._on_face(bonded, share)
+        off = False
+        for way in block.ways:
+            moving = self._ranks(way.moving)
+            rest = self._ranks(block.nodes - way.moving)
+            for motion in self._motions(bonded, way, share, points, normal):
+                came = self._come_off(moving, rest, share, motion)
+                if came is None:
+                    continue
+                off = True
+                if self._glued(moving, rest, share, (points, normal, along), came):
+                    return True, True
+        return off, False
+
+    def _motions(
+        self, bonded: Bonded, way: Way, share: float, points: Floats, normal: Floats
+    ) -> list[list[tuple[Floats, Floats]]]:
+        """Ways off: for each a list of motions in the world (rotation, shift), ever further; those beyond `TURNS` and
+        `OFF` are not needed. `normal` points to the mate."""
+        if way.crease < 0:
+            found = []
+            side = np.cross(normal, [0.36, 0.48, 0.8])
+            side /= np.linalg.norm(side)
+            cross = np.cross(normal, side)
+            slants = [(math.cos(k * math.pi / 4), math.sin(k * math.pi / 4)) for k in range(8)]
+            for a, b in ((0.0, 0.0), *slants):
+                go = -normal + a * side + b * cross
+                go /= np.linalg.norm(go)
+                found.append([(np.eye(3), go * far) for far in OFF])
+            return found
+        frames = self._at(share)[0]
+        node = self.assembly.nodes[way.crease]
+        step = node.step
+        assert isinstance(step, CreaseStep)
+        above, below = frames[node.parent], frames[way.crease]
+        angle = _angle(step, above, below)
+        turned = []
+        middle = points.mean(axis=0)
+        child_moves = way.crease in way.moving
+        for sign in (1.0, -1.0):
+            motion = []
+            for turn in (*TURNS, *WIDER):
+                now = then(above, crease_frame(step, angle + sign * turn))
+                rot, shift = _between(below, now)
+                motion.append((rot, shift) if child_moves else (rot.T, -rot.T @ shift))
+            first_rot, first_shift = motion[2]
+            if (first_rot @ middle + first_shift - middle) @ normal < -1e-3:
+                turned.append(motion)
+        return turned
+
+    def _come_off(
+        self, moving: Sequence[int], rest: Sequence[int], share: float, motion: Sequence[tuple[Floats, Floats]]
+    ) -> tuple[Floats, Floats] | None:
+        """The furthest motion without contact, or None where what must be got is not."""
+        _, turns, origins, corners, ways = self._at(share)
+        needed = len(TURNS) if len(motion) > len(OFF) else len(OFF)
+        low, high = corners[rest].min(axis=1), corners[rest].max(axis=1)
+        last = None
+        touching = self._touching(moving, rest, turns, origins, corners, (low, high), None, ways)
+        for k, (rot, shift) in enumerate(motion):
+            moved = corners[moving] @ rot.T + shift
+            if self._touching(moving, rest, turns, origins, moved, (low, high), (rot, shift), ways) - touching:
+                return last if k >= needed else None
+            last = (rot, shift)
+        return last
+
+    def _touching(
+        self,
+        moving: Sequence[int],
+        rest: Sequence[int],
+        turns: Floats,
+        origins: Floats,
+        corners: Floats,
+        box: tuple[Floats, Floats],
+        motion: tuple[Floats, Floats] | None,
+        ways: Floats,
+    ) -> set[tuple[int, int]]:
+        """Pairs of ranks that are in one place."""
+        if not moving or not rest:
+            return set()
+        own = corners if motion is not None else corners[moving]
+        meet = (own.min(axis=1)[:, None] <= box[1][None]).all(-1) & (box[0][None] <= own.max(axis=1)[:, None]).all(-1)
+        meet &= ~self._plates.joined[np.ix_(moving, rest)]
+        pairs = np.argwhere(meet)
+        if not len(pairs):
+            return set()
+        if motion is not None:
+            turns, origins = turns.copy(), origins.copy()
+            turns[moving] = motion[0] @ turns[moving]
+            origins[moving] = origins[moving] @ motion[0].T + motion[1]
+        found = set()
+        for i, j in pairs:
+            if self._plates.touch(moving[i], rest[j], turns, origins) is not None:
+                found.add((moving[i], rest[j]))
+        return found
+
+    def _glued(
+        self,
+        moving: Sequence[int],
+        rest: Sequence[int],
+        share: float,
+        face: tuple[Floats, Floats, Floats],
+        came: tuple[Floats, Floats],
+    ) -> bool:
+        """Whether the nozzle gets at the face of what is brought, or at its mate's, once it is off."""
+        points, normal, along = face
+        rot, shift = came
+        _, _, _, corners, ways = self._at(share)
+        moved, turned = corners[moving] @ rot.T + shift, ways[moving] @ rot.T
+        both = np.concatenate([moved, corners[rest]]), np.concatenate([turned, ways[rest]])
+        for at, way, side in (
+            (points @ rot.T + shift, rot @ normal, rot @ along),
+            (points, -normal, along),
+        ):
+            near = _stacked(at, way, *both)
+            free = np.zeros(len(at), dtype=bool)
+            for tool in (NOZZLE, NOZZLE_ALONG):
+                free |= free_points(at, way, side, tool, both[0][~near], both[1][~near])
+                if free.mean() >= GLUED:
+                    return True
+        return False
+
+    # -- pressed
+
+    def _pressed(self, bonded: Bonded, block: Block, share: float) -> tuple[str, ...] | None:
+        """What presses both sides, or None. An empty answer: it lies on the table and is pressed flat."""
+        points, normal, along = self._on_face(bonded, share)
+        _, _, _, corners, ways = self._at(share)
+        ranks = self._ranks(block.nodes)
+        own, turned = corners[ranks], ways[ranks]
+        if len(own):
+            heights = own @ normal
+            if (np.abs(turned[:, 0] @ normal) > _FLAT).all() and np.ptp(heights) < PACK:
+                return ()
+        used = []
+        tables = 0
+        for way in (-normal, normal):
+            if way is normal and bonded.joint.on_contents:
+                continue
+            if is_flat_against(own, points[0], way, THROUGH) and not tables:
+                tables += 1
+                continue
+            near = _stacked(points, way, own, turned)
+            for tool in PRESSING:
+                free = free_points(points, way, along, tool, own[~near], turned[~near])
+                if free.mean() >= PRESSED:
+                    used.append(tool)
+                    break
+            else:
+                return None
+        return names_of(used)
+
+    @cached_property
+    def most(self) -> int:
+        """How many answers are kept."""
+        return len(self._known)
+
+
+def _local(frame: Frame, p: tuple[float, float, float]) -> tuple[float, float, float]:
+    """A point of the world in a frame, mm."""
+    dx, dy, dz = p[0] - frame[9], p[1] - frame[10], p[2] - frame[11]
+    return (
+        dx * frame[0] + dy * frame[1] + dz * frame[2],
+        dx * frame[3] + dy * frame[4] + dz * frame[5],
+        dx * frame[6] + dy * frame[7] + dz * frame[8],
+    )
+
+
+def _sample(outline: Sequence[Point]) -> list[Point]:
+    """The middle of a convex outline and points half-way to its corners; of a long one a point in each third too."""
+    x0, y0, x1, y1 = bounds(outline)
+    n = len(outline)
+    middle = sum(p[0] for p in outline) / n, sum(p[1] for p in outline) / n
+    found = [middle] + [((p[0] + middle[0]) / 2, (p[1] + middle[1]) / 2) for p in outline[:6]]
+    if max(x1 - x0, y1 - y0) > 3 * min(x1 - x0, y1 - y0):
+        found += [(middle[0] + 0.8 * (p[0] - middle[0]), middle[1] + 0.8 * (p[1] - middle[1])) for p in outline[:6]]
+    return found
+
+
+def _stacked(points: Floats, way: Floats, corners: Floats, ways: Floats) -> Floats:
+    """Which plates lie flat on a face within what is pressed through, (n,)."""
+    flat = np.abs(ways[:, 0] @ way) > _FLAT
+    height = (corners - points[0]) @ way
+    near: Floats = flat & (height.max(axis=1) < THROUGH) & (height.min(axis=1) > -THROUGH)
+    return near
+
+
+def _angle(step: CreaseStep, above: Frame, below: Frame) -> float:
+    """How far a crease is folded in a pose, radians."""
+    vx, vy = step.into
+    x, y, z = (vx * below[k] + vy * below[3 + k] for k in range(3))
+    along = [vx * above[k] + vy * above[3 + k] for k in range(3)]
+    cosine = x * along[0] + y * along[1] + z * along[2]
+    sine = x * above[6] + y * above[7] + z * above[8]
+    return math.atan2(sine, cosine)
+
+
+def _between(before: Frame, after: Frame) -> tuple[Floats, Floats]:
+    """The motion of the world that takes one frame to another: rotation and shift."""
+    a, b = np.array(before), np.array(after)
+    turn_a, turn_b = a[:9].reshape(3, 3).T, b[:9].reshape(3, 3).T
+    rot = turn_b @ turn_a.T
+    return rot, b[9:] - rot @ a[9:]
