@@ -99,7 +99,7 @@ class Bonded:
     @property
     def act(self) -> str:
         """The name of what closes it, in the whole design."""
-        return f"{self.element}.{self.joint.act or '/'.join((*self.joint.a, *self.joint.b))}"
+        return f"{self.element}.{self.joint.name}"
 
 
 @dataclass(frozen=True, slots=True)

@@ -125,6 +125,11 @@ class Joint:
     on_contents: bool = False
     closes: bool = False
 
+    @property
+    def name(self) -> str:
+        """The name of its act within the part."""
+        return self.act or "/".join(word for word in (*self.a, *self.b) if word)
+
 
 @dataclass(frozen=True, slots=True)
 class Loop:
@@ -190,6 +195,15 @@ class Ware:
 
 
 @dataclass(frozen=True, slots=True)
+class Hint:
+    """Of two acts of a part which comes first, and why: where reach would let them come either way."""
+
+    first: str
+    then: str
+    because: str
+
+
+@dataclass(frozen=True, slots=True)
 class Part:
     """One element, built. Immutable, and a function of its situation alone.
 
@@ -208,6 +222,7 @@ class Part:
     loops: tuple[Loop, ...] = ()
     wares: tuple[Ware, ...] = ()
     joints: tuple[Joint, ...] = ()
+    hints: tuple[Hint, ...] = ()
 
     def piece(self, piece_id: str) -> Piece:
         """The piece of that id. Raises KeyError."""

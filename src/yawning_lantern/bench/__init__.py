@@ -1,7 +1,30 @@
-"""At the bench, one number at a time. Scores: which edge is at the fence, which face is up, what is read off."""
+"""At the bench, one number at a time. Scores: which edge is at the fence, which face is up, what is read off. Acts:
+what is glued in which order, so that every joint can still be reached."""
 
+from yawning_lantern.bench.acts import Act, acts_of
+from yawning_lantern.bench.order import Before, Order, Reason, Reasons, Schools, find_order, natural
+from yawning_lantern.bench.reach import Reach, Reached
 from yawning_lantern.bench.score_plan import Edge, Placing, Reading, ScorePlan, score_plan
 from yawning_lantern.bench.scores import Face
 from yawning_lantern.bench.settings import fewest_numbers
 
-__all__ = ["Edge", "Face", "Placing", "Reading", "ScorePlan", "fewest_numbers", "score_plan"]
+__all__ = [
+    "Act",
+    "Before",
+    "Edge",
+    "Face",
+    "Order",
+    "Placing",
+    "Reach",
+    "Reached",
+    "Reading",
+    "Reason",
+    "Reasons",
+    "Schools",
+    "ScorePlan",
+    "acts_of",
+    "fewest_numbers",
+    "find_order",
+    "natural",
+    "score_plan",
+]

@@ -1,8 +1,8 @@
 """Acts: joints that one fold or one press closes; and what hangs together stiffly while one is made.
 
-Panels that are joined are one body; creases hinge bodies on one another. A hinge that is a bridge of that graph is free:
-what lies beyond it is swung out of the way. So only the bodies in one ring with the joint, its block, can be in the way
-(bridges by depth-first search, Tarjan 1974, from memory)."""
+Panels that are joined are one body; creases hinge bodies on one another. A hinge that is a bridge of that graph is
+free: what lies beyond it is swung out of the way. So only the bodies in one ring with the joint, its block, can be in
+the way (bridges by depth-first search, Tarjan 1974, from memory)."""
 
 from __future__ import annotations
 

@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 from yawning_lantern.arrays import Floats, Truths, np
 
@@ -15,101 +16,121 @@ _SKIN = 0.4
 """How far off the face a tool's box begins, mm: paper and flesh give as much."""
 
 
+Span = tuple[float, float]
+
+
 @dataclass(frozen=True, slots=True)
 class Box:
-    """A box beside a point: from and to along the axis, off the face (or, of what comes straight, to either side), and
-    how wide, mm."""
+    """A box beside a point: from and to along the axis, off the face (of what comes straight, to either side), and
+    across, mm."""
 
-    along: tuple[float, float]
-    off: tuple[float, float]
-    wide: float
+    along: Span
+    off: Span
+    across: Span
 
 
 @dataclass(frozen=True, slots=True)
 class Tool:
-    """A thing in a hand. `flat`: it lies along the face; else it comes at it with its tip. `tilts` are the angles
-    between its axis and the face's normal, radians."""
+    """A thing in a hand. `flat`: it lies along the face; else it comes at it with its tip, at some angles to the face's
+    normal."""
 
     name: str
     boxes: tuple[Box, ...]
     flat: bool
-    tilts: tuple[float, ...]
 
 
-def _tip(name: str, thick: float, long: float, behind: tuple[float, float, float]) -> Tool:
-    """What comes with its tip: `thick` square, `long`, and behind it a bottle or a hand (thick, wide, long)."""
-    deep, wide, more = behind
-    boxes = (
-        Box((_SKIN, long), (-thick / 2, thick / 2), thick),
-        Box((long, long + more), (-deep / 2, deep / 2), wide),
-    )
-    return Tool(name, boxes, False, (0.0, math.pi / 6, math.pi / 3))
+def _both(wide: float) -> Span:
+    return -wide / 2, wide / 2
 
 
-NOZZLE = _tip("nozzle", 6.0, 60.0, (35.0, 35.0, 100.0))
-NOZZLE_ALONG = Tool("nozzle", (Box((_SKIN, 60.0), (_SKIN, 6.4), 6.0), Box((60.0, 160.0), (_SKIN, 35.4), 35.0)), True, ())
-FINGER = Tool("finger", (Box((-6.0, 40.0), (_SKIN, 12.0), 12.0), Box((40.0, 150.0), (_SKIN, 30.0), 75.0)), True, ())
-FOLDER = Tool("folder", (Box((-6.0, 120.0), (_SKIN, 3.0), 15.0), Box((120.0, 210.0), (_SKIN, 40.0), 75.0)), True, ())
-FINGERTIP = _tip("finger", 12.0, 40.0, (30.0, 75.0, 110.0))
-TIP = _tip("folder's tip", 4.0, 100.0, (30.0, 75.0, 110.0))
-PRESSING = (FINGERTIP, FINGER, FOLDER, TIP)
-"""What presses a joint, the simplest first."""
+def _tip(name: str, *parts: tuple[float, Span, Span]) -> Tool:
+    """What comes with its tip, in lengths one behind the other: (length, off, across)."""
+    boxes, at = [], _SKIN
+    for length, off, across in parts:
+        boxes.append(Box((at, at + length), off, across))
+        at += length
+    return Tool(name, tuple(boxes), False)
+
+
+def _flat(name: str, *parts: tuple[float, float, Span], back: float = 0.0) -> Tool:
+    """What lies along a face, in lengths one behind the other: (length, thickness, across); it begins `back` behind
+    the point."""
+    boxes, at = [], -back
+    for length, thick, across in parts:
+        boxes.append(Box((at, at + length), (_SKIN, _SKIN + thick), across))
+        at += length
+    return Tool(name, tuple(boxes), True)
+
+
+_HAND = (110.0, _both(30), _both(75))
+_BOTTLE = (100.0, _both(35), _both(35))
+_EDGE = (-0.5, 11.5)
+NOZZLES = (
+    _tip("nozzle", (14.0, _both(2), _both(2)), (46.0, _both(6), _both(6)), _BOTTLE),
+    _flat("nozzle", (14.0, 2.0, _both(2)), (46.0, 6.0, _both(6)), (100.0, 35.0, _both(35))),
+)
+"""A bottle with a fine tip, held at the face or along it."""
+PRESSING = (
+    _tip("finger", (40.0, _both(12), _both(12)), _HAND),
+    _flat("finger", (46.0, 12.0, _both(12)), (110.0, 30.0, _both(75)), back=6.0),
+    _tip("finger", (40.0, _both(12), _EDGE), _HAND),
+    _flat("finger", (46.0, 12.0, _EDGE), (110.0, 30.0, _both(75)), back=6.0),
+    _flat("folder", (126.0, 3.0, _both(15)), (90.0, 40.0, _both(75)), back=6.0),
+    _tip("folder's tip", (100.0, _both(4), _both(4)), _HAND),
+    _flat("folder's tip", (100.0, 4.0, _both(4)), (110.0, 30.0, _both(75))),
+)
+"""What presses a joint, the simplest first; a finger with its middle, then with its edge."""
+_TILTS = (0.0, math.pi / 6, math.pi / 3)
 _AZIMUTHS = 8
 
 
-def _axes(normal: Floats, along: Floats, tool: Tool) -> list[tuple[Floats, Floats, Floats]]:
-    """The ways a tool can be held at a face: (axis, off the face, across), unit vectors."""
-    across = np.cross(normal, along)
+@lru_cache
+def _held(tool: Tool) -> tuple[Floats, Floats, Floats]:
+    """The ways a tool can be held at a face: frames (w, 3, 3) with rows along, off and across, told by a way in the
+    face, the one square to it, and the normal; the middles of its boxes in each (w, b, 3); half sizes (b, 3), mm."""
     found = []
     for k in range(_AZIMUTHS):
         angle = 2 * math.pi * k / _AZIMUTHS
-        way = math.cos(angle) * along + math.sin(angle) * across
+        c, s = math.cos(angle), math.sin(angle)
         if tool.flat:
-            found.append((way, normal, np.cross(normal, way)))
+            found.append(((c, s, 0.0), (0.0, 0.0, 1.0), (-s, c, 0.0)))
             continue
-        for tilt in tool.tilts:
-            if tilt == 0.0 and k:
-                continue
-            axis = math.cos(tilt) * normal + math.sin(tilt) * way
-            off = math.cos(tilt) * way - math.sin(tilt) * normal
-            found.append((axis, off, np.cross(axis, off)))
-    return found
+        for tilt in _TILTS:
+            lean, up = math.sin(tilt), math.cos(tilt)
+            found.append(((lean * c, lean * s, up), (up * c, up * s, -lean), (-s, c, 0.0)))
+    frames = np.array(found)
+    middles = np.array([[sum(side) / 2 for side in (box.along, box.off, box.across)] for box in tool.boxes])
+    halves = np.array([[np.ptp(side) / 2 for side in (box.along, box.off, box.across)] for box in tool.boxes])
+    return frames, middles @ frames, halves
 
 
 def boxes_at(points: Floats, normal: Floats, along: Floats, tool: Tool) -> tuple[Floats, Floats, Floats]:
     """Every box of a tool at every point (p, 3) of a face, held every way: middles (p, w, b, 3), axes (w, 3, 3), rows
     along, off and across, and half sizes (b, 3), mm."""
-    frames = np.array(_axes(normal, along, tool))
-    middles = np.array([[sum(box.along) / 2, sum(box.off) / 2, 0.0] for box in tool.boxes])
-    halves = np.array(
-        [
-            [(box.along[1] - box.along[0]) / 2, (box.off[1] - box.off[0]) / 2, box.wide / 2]
-            for box in tool.boxes
-        ]
-    )
-    offsets = middles @ frames  # (w, b, 3)
-    return points[:, None, None] + offsets[None], frames, halves
+    frames, offsets, halves = _held(tool)
+    basis = np.array([along, np.cross(normal, along), normal])
+    return points[:, None, None] + (offsets @ basis)[None], frames @ basis, halves
 
 
-def free_points(
-    points: Floats, normal: Floats, along: Floats, tool: Tool, corners: Floats, ways: Floats
-) -> Truths:
+def free_points(points: Floats, normal: Floats, along: Floats, tool: Tool, corners: Floats, ways: Floats) -> Truths:
     """Which points of a face (p, 3) a tool reaches without meeting one of the plates, (p,).
 
     `corners` (n, k, 3) and `ways` (n, m, 3) are the plates' corners and the directions that may part them from others.
-    Boxes and plates are parted by those and by the box's own axes; crossed edges are left out, so that a tool that would
-    just pass aslant is told to meet.
+    Boxes and plates are parted by those and by the box's own axes; crossed edges are left out, so that a tool that
+    would just pass aslant is told to meet.
     """
     if not len(corners):
         return np.ones(len(points), dtype=bool)
     middles, frames, halves = boxes_at(points, normal, along, tool)
-    p, w, b, _ = middles.shape
+    w = len(frames)
     # along the box's own axes
     spread = corners.reshape(-1, 3) @ frames.transpose(0, 2, 1)  # (w, n·k, 3)
     spread = spread.reshape(w, *corners.shape[:2], 3)
     low, high = spread.min(axis=2), spread.max(axis=2)  # (w, n, 3)
     at = np.einsum("pwbi,wji->pwbj", middles, frames)  # middles along the axes
-    gap = np.maximum(low[None, :, None] - (at + halves)[:, :, :, None], (at - halves)[:, :, :, None] - high[None, :, None])
+    gap = np.maximum(
+        low[None, :, None] - (at + halves)[:, :, :, None], (at - halves)[:, :, :, None] - high[None, :, None]
+    )
     apart = (gap > 0).any(-1)  # (p, w, b, n)
     # along the plates' own directions
     reach = np.einsum("nmk,nqk->nqm", ways, corners)

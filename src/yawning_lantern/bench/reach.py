@@ -2,9 +2,9 @@
 
 Each of the three may be done in a pose of its own: shut, or with everything a part of the way open. In the way is only
 the block of the joint (see `acts`): all else is swung aside. What is brought is turned about a crease of the ring it
-closes, or, where it hangs on nothing yet, comes along the face's normal or aslant. Glue must reach seven points in ten;
-pressed is each side where half of its points are met by a finger, a folder or its tip, or lie on the table, or where the
-whole block lies flat and is pressed as one.
+closes, or, where it hangs on nothing yet, comes along the face's normal or aslant. Glue must reach seven points in
+ten; pressed is each side where half of its points are met by a finger, a folder or its tip, or lie on the table, or
+where the whole block lies flat and is pressed as one.
 """
 
 from __future__ import annotations
@@ -12,13 +12,12 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from functools import cached_property
 
-from yawning_lantern.arrays import Floats, np
+from yawning_lantern.arrays import Floats, Truths, np
 from yawning_lantern.assembly import Assembly, Bonded, CreaseStep
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.bench.acts import Act, Block, Hanging, Way
-from yawning_lantern.bench.hands import NOZZLE, NOZZLE_ALONG, PRESSING, free_points, is_flat_against, names_of
+from yawning_lantern.bench.hands import NOZZLES, PRESSING, free_points, is_flat_against, names_of
 from yawning_lantern.fold import State, apply, pose
 from yawning_lantern.fold.frames import crease_frame, then
 from yawning_lantern.opening import Plates
@@ -40,12 +39,13 @@ THROUGH = 3.0
 PACK = 15.0
 """A block that lies flat is pressed as one up to this thickness, mm."""
 _FLAT = 0.9995
+_PACKED = 0.99  # short panels over thick ones lean a little
 
 
 @dataclass(frozen=True, slots=True)
 class Reached:
-    """Whether an act can be made. `tools` press it; where it cannot be, `fails` tells what: it is `held` shut by others,
-    does not come `off` its mate, no `glue` gets in, or it cannot be `pressed`."""
+    """Whether an act can be made. `tools` press it; where it cannot be, `fails` tells what: it is `held` shut by
+    others, does not come `off` its mate, no `glue` gets in, or it cannot be `pressed`."""
 
     ok: bool
     tools: tuple[str, ...] = ()
@@ -277,7 +277,7 @@ class Reach:
         ):
             near = _stacked(at, way, *both)
             free = np.zeros(len(at), dtype=bool)
-            for tool in (NOZZLE, NOZZLE_ALONG):
+            for tool in NOZZLES:
                 free |= free_points(at, way, side, tool, both[0][~near], both[1][~near])
                 if free.mean() >= GLUED:
                     return True
@@ -293,7 +293,7 @@ class Reach:
         own, turned = corners[ranks], ways[ranks]
         if len(own):
             heights = own @ normal
-            if (np.abs(turned[:, 0] @ normal) > _FLAT).all() and np.ptp(heights) < PACK:
+            if (np.abs(turned[:, 0] @ normal) > _PACKED).all() and np.ptp(heights) < PACK:
                 return ()
         used = []
         tables = 0
@@ -312,11 +312,6 @@ class Reach:
             else:
                 return None
         return names_of(used)
-
-    @cached_property
-    def most(self) -> int:
-        """How many answers are kept."""
-        return len(self._known)
 
 
 def _local(frame: Frame, p: tuple[float, float, float]) -> tuple[float, float, float]:
@@ -340,11 +335,11 @@ def _sample(outline: Sequence[Point]) -> list[Point]:
     return found
 
 
-def _stacked(points: Floats, way: Floats, corners: Floats, ways: Floats) -> Floats:
+def _stacked(points: Floats, way: Floats, corners: Floats, ways: Floats) -> Truths:
     """Which plates lie flat on a face within what is pressed through, (n,)."""
     flat = np.abs(ways[:, 0] @ way) > _FLAT
     height = (corners - points[0]) @ way
-    near: Floats = flat & (height.max(axis=1) < THROUGH) & (height.min(axis=1) > -THROUGH)
+    near: Truths = flat & (height.max(axis=1) < THROUGH) & (height.min(axis=1) > -THROUGH)
     return near
 
 

@@ -234,9 +234,7 @@ def _strips(w: float, h: float, strip: float, mouth: str) -> Joint:
         "left": rectangle(0, 0, strip, h), "right": rectangle(w - strip, 0, w, h),
     }  # fmt: skip
     spots = tuple(shape for name, shape in sides.items() if name != mouth)
-    return Joint(
-        ("pocket", "pocket"), HOST, spots=spots, label="on three sides: keep glue out of the inside"
-    )
+    return Joint(("pocket", "pocket"), HOST, spots=spots, label="on three sides: keep glue out of the inside")
 
 
 FAMILY = GluedPocket()

@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from itertools import pairwise
 
-from yawning_lantern.assembly import Attach, Gap, Instance, Joint, Mount, Part, Room, Root, Span, Term, span, uses
+from yawning_lantern.assembly import Attach, Gap, Hint, Instance, Joint, Mount, Part, Room, Root, Span, Term, span, uses
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, build_piece
@@ -343,6 +343,7 @@ class Rosette(Lying):
             tuple(mounts),
             gaps=tuple(self._gaps(s, sizes, ring, pieces)),
             joints=_joins(pieces, instances),
+            hints=_JOINED_FIRST,
         )
 
     @staticmethod
@@ -395,11 +396,15 @@ class Rosette(Lying):
         return gaps
 
 
+_JOINED_FIRST = (Hint("close the ring", "on the disc", "the ring is joined before it is pressed flat on its disc"),)
+
+
 def _joins(pieces: Sequence[Piece], instances: Sequence[Instance]) -> tuple[Joint, ...]:
     """Strip on strip, panel on panel; the last join closes the ring."""
     last = {piece.id: piece.panels[-1].name for piece in pieces}
     strips = [(one.id, last[one.piece]) for one in instances if one.shape is not None]
     found = [Joint((b, "pleat-1"), a) for a, (b, _) in pairwise(strips)]
+    found += [Joint((name, "pleat-1"), ("disc", "disc"), act="on the disc") for name, _ in strips]
     found.append(
         Joint(strips[-1], (strips[0][0], "pleat-1"), act="close the ring", label="panel on panel: it closes the ring")
     )
