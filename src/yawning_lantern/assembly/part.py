@@ -111,9 +111,9 @@ class Joint:
     `a` is the one that is brought to the other. Joints with the same `act` are closed by one fold or one press; one
     without an act is closed by itself. `spots` are the outlines of what is glued, in the piece of `a`, mm; where there
     are none it is all that both faces share. `on_contents`: it is pressed against what the thing holds. `closes`: the
-    thing is shut by it, so that it comes last. `label` says
-    what is done, where the names of the two do not. How a part is set on another and how its rings close are joints
-    too, without being told; a joint of the same two panels tells more of it.
+    thing is shut by it, so that it comes last. `by_eye`: no number tells its place. `label` says what is done, where
+    the names of the two do not. How a part is set on another and how its rings close are joints too, without being
+    told; a joint of the same two panels tells more of it.
     """
 
     a: Ends
@@ -124,6 +124,7 @@ class Joint:
     spots: tuple[tuple[Point, ...], ...] = ()
     on_contents: bool = False
     closes: bool = False
+    by_eye: bool = False
 
     @property
     def name(self) -> str:

@@ -3,16 +3,21 @@ what is glued in which order, so that every joint can still be reached."""
 
 from yawning_lantern.bench.acts import Act, acts_of
 from yawning_lantern.bench.order import Before, Order, Reason, Reasons, Schools, find_order, natural
+from yawning_lantern.bench.plan import BenchPlan, Material, bench_plan
 from yawning_lantern.bench.reach import Reach, Reached
 from yawning_lantern.bench.score_plan import Edge, Placing, Reading, ScorePlan, score_plan
 from yawning_lantern.bench.scores import Face
 from yawning_lantern.bench.settings import fewest_numbers
+from yawning_lantern.bench.step import KINDS, Step, Thing
 
 __all__ = [
+    "KINDS",
     "Act",
     "Before",
+    "BenchPlan",
     "Edge",
     "Face",
+    "Material",
     "Order",
     "Placing",
     "Reach",
@@ -22,7 +27,10 @@ __all__ = [
     "Reasons",
     "Schools",
     "ScorePlan",
+    "Step",
+    "Thing",
     "acts_of",
+    "bench_plan",
     "fewest_numbers",
     "find_order",
     "natural",

@@ -40,6 +40,11 @@ class Act:
         return any(bonded.joint.closes for bonded in self.joints)
 
     @property
+    def is_by_eye(self) -> bool:
+        """Whether no number tells its place."""
+        return any(bonded.joint.by_eye for bonded in self.joints)
+
+    @property
     def label(self) -> str:
         """What is to be heeded when it is made."""
         return next((bonded.joint.label for bonded in self.joints if bonded.joint.label), "")

@@ -70,7 +70,9 @@ def natural(assembly: Assembly, acts: Sequence[Act], schools: Schools) -> list[A
         if schools.decorate == "flat":
             for guest in flat:
                 put(guest)
-        found.extend(own.get(element, ()))
+        mine = own.get(element, [])
+        found.extend(act for act in mine if _within(assembly, act))  # each piece by itself, then piece on piece
+        found.extend(act for act in mine if not _within(assembly, act))
         for guest in guests:
             if guest not in flat or schools.decorate != "flat":
                 put(guest)
@@ -78,6 +80,12 @@ def natural(assembly: Assembly, acts: Sequence[Act], schools: Schools) -> list[A
     build(first)
     found += [act for act in acts if act not in found]  # what hangs on nothing that was told
     return sorted(found, key=lambda act: act.closes)
+
+
+def _within(assembly: Assembly, act: Act) -> bool:
+    """Whether an act joins a piece to itself."""
+    nodes = assembly.nodes
+    return all(nodes[bonded.a].instance == nodes[bonded.b].instance for bonded in act.joints)
 
 
 def find_order(

@@ -289,7 +289,8 @@ class Reach:
         """What presses both sides, or None. An empty answer: it lies on the table and is pressed flat."""
         points, normal, along = self._on_face(bonded, share)
         _, _, _, corners, ways = self._at(share)
-        ranks = self._ranks(block.nodes)
+        stiff = [k for k in block.nodes if self.assembly.nodes[k].shape is None]  # what bends gives way
+        ranks = self._ranks(stiff)
         own, turned = corners[ranks], ways[ranks]
         if len(own):
             heights = own @ normal

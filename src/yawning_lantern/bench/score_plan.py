@@ -1,8 +1,8 @@
 """How the scores of a piece are made with few placings and on the board's own grooves.
 
 Every score has two readings, one from each parallel edge of the blank. Of all ways to choose edges the one is taken
-that leaves fewest scores off the grooves, then takes fewest placings, then fewest different numbers; placings are then
-put in the order with fewest turns over and quarter turns.
+that leaves fewest scores off the grooves, then takes fewest placings, then fewest different numbers; on a tool whose
+stop is set for each number these come first. Placings are then put in the order with fewest turns over and quarter turns.
 """
 
 from __future__ import annotations
@@ -28,12 +28,19 @@ _MANY = 6  # placings of which every order is tried
 @dataclass(frozen=True, slots=True)
 class Reading:
     """One score as it is read off: its number (mm from the edge at the fence), the groove that is nearest (mm), whether
-    that is its own, and the stretches to press, mm from the foot or the left; none: from edge to edge."""
+    that is its own, and the stretches to press, mm from the foot or the left; none: from edge to edge. Marks of the
+    tool lie `offset` mm further on the paper than they say."""
 
     number: float
     groove: float
     is_on: bool
     runs: tuple[tuple[float, float], ...]
+    offset: float = 0.0
+
+    @property
+    def mark(self) -> float:
+        """What the tool says where the score is, mm."""
+        return self.number - self.offset
 
     @property
     def residual(self) -> float:
@@ -75,11 +82,12 @@ def score_plan(piece: Piece, tool: Tool) -> ScorePlan:
     groups: dict[tuple[int, Face], list[Score]] = {}
     for score in straight_scores(piece):
         groups.setdefault((score.axis, score.face), []).append(score)
-    best: tuple[tuple[int, int, int], list[Placing]] | None = None
+    best: tuple[tuple[int, ...], list[Placing]] | None = None
     for ways in product(*(list(_ways(group, size[axis], tool)) for (axis, _), group in groups.items())):
         placings = [p for way in ways for p in way]
         plan = ScorePlan(piece, tuple(placings), ())
-        key = plan.off, len(placings), len(plan.numbers)
+        effort = len(placings), len(plan.numbers)
+        key = (plan.off, *(reversed(effort) if tool.has_stop else effort))
         if best is None or key < best[0]:
             best = key, placings
     placings = _in_order(best[1]) if best is not None else []
@@ -113,7 +121,7 @@ def _ways(group: Sequence[Score], long: float, tool: Tool) -> Iterator[list[Plac
 
 def _reading(number: float, score: Score, tool: Tool) -> Reading:
     groove = tool.groove(number)
-    return Reading(number, groove, abs(groove - number) <= ON, () if score.is_full else score.runs)
+    return Reading(number, groove, abs(groove - number) <= ON, () if score.is_full else score.runs, tool.offset)
 
 
 def _placing(edge: Edge, face: Face, readings: Sequence[Reading]) -> Placing:

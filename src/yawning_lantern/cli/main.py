@@ -13,6 +13,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from yawning_lantern import __version__
+from yawning_lantern.cli.bench_plan import bench_arguments, tell_bench
 from yawning_lantern.cli.cutting import sheets_arguments, tell_sheets
 from yawning_lantern.cli.designs import design_arguments, family_arguments
 from yawning_lantern.cli.drawer import drawer_arguments, use_drawer
@@ -47,6 +48,9 @@ def _parser() -> argparse.ArgumentParser:
     scoring = commands.add_parser("scores", help="how every piece is scored: edge at the fence, face up, numbers")
     scores_arguments(scoring)
     scoring.set_defaults(deed=tell_scores)
+    benching = commands.add_parser("bench-plan", help="the whole design step by step, in an order that works")
+    bench_arguments(benching)
+    benching.set_defaults(deed=tell_bench)
     drawer = commands.add_parser("stock", help="the drawer: how many sheets there are, and which off-cuts")
     drawer_arguments(drawer)
     drawer.set_defaults(deed=use_drawer)

@@ -18,9 +18,9 @@ def placing_words(placing: Placing) -> str:
 
 def reading_words(reading: Reading, units: Units) -> str:
     """One number as it is read off: “1 7/8”, “5 7/16, no groove: 5 1/2 is 1/16 too far”, “2, only from 1 to 3”."""
-    told = format_length(reading.number, units, mark=False)
+    told = format_length(reading.mark, units, mark=False)
     if not reading.is_on:
-        nearest = format_length(reading.groove, units, mark=False)
+        nearest = format_length(reading.groove - reading.offset, units, mark=False)
         way = "too far" if reading.residual > 0 else "too near"
         told += f", no groove: {nearest} is {format_fine(abs(reading.residual), units)} {way}"
     if reading.runs:

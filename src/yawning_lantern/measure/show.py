@@ -81,17 +81,22 @@ def format_fine(mm: float, units: Units = "in", *, glyphs: bool = False) -> str:
     return f"about {sign}{_fraction_text(value, glyphs)}″"
 
 
-_TOLD = re.compile(r"\{(-?\d+(?:\.\d+)?) mm\}")
+_TOLD = re.compile(r"\{(~?)(-?\d+(?:\.\d+)?) mm\}")
 
 
-def told(mm: float) -> str:
-    """A length (mm) inside a text whose reader's units are not known yet; `speak` puts it into words."""
-    return f"{{{mm:.4f} mm}}"
+def told(mm: float, fine: bool = False) -> str:
+    """A length (mm) inside a text whose reader's units are not known yet; `speak` puts it into words, a `fine` one as
+    gaps are told: to the nearest 1/32 in."""
+    return f"{{{'~' if fine else ''}{mm:.4f} mm}}"
 
 
 def speak(text: str, units: Units) -> str:
     """A text with the lengths that were `told` in it shown in the reader's units."""
-    return _TOLD.sub(lambda found: format_length(float(found[1]), units), text)
+
+    def word(found: re.Match[str]) -> str:
+        return (format_fine if found[1] else format_length)(float(found[2]), units)
+
+    return _TOLD.sub(word, text)
 
 
 def format_size(parts: tuple[float, ...], units: Units = "in", *, glyphs: bool = False) -> str:

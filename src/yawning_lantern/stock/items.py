@@ -130,6 +130,11 @@ class Tool:
     kerf: float = 0.0
     grooves: tuple[float, ...] = ()
 
+    @property
+    def has_stop(self) -> bool:
+        """Whether a stop is set for each number, as on a trimmer, and not a groove read off."""
+        return self.kind == "both"
+
     def does(self, deed: Literal["score", "cut"]) -> bool:
         """Whether it scores, or cuts."""
         return self.kind in (deed, "both")

@@ -1,9 +1,34 @@
-"""A study at the bench: what its parts hint at."""
+"""A study at the bench: its pieces, parts and joints as the bench plans them."""
 
 from __future__ import annotations
 
-from yawning_lantern.bench import Before
+from collections.abc import Callable
+from dataclasses import replace
+
+from yawning_lantern.assembly import Assembly
+from yawning_lantern.assembly.joined import Frame
+from yawning_lantern.bench import (
+    Before,
+    BenchPlan,
+    Material,
+    Reach,
+    Reasons,
+    Schools,
+    Thing,
+    acts_of,
+    bench_plan,
+    find_order,
+    natural,
+    score_plan,
+)
+from yawning_lantern.bench.preparing import notches
+from yawning_lantern.fold import apply
+from yawning_lantern.measure import told
+from yawning_lantern.pattern import Piece, Point
 from yawning_lantern.study.study import Study
+
+BEHIND = 6.0
+"""What lies within this behind a notch would be punched too, mm."""
 
 
 def rules(study: Study) -> tuple[Before, ...]:
@@ -12,4 +37,105 @@ def rules(study: Study) -> tuple[Before, ...]:
         Before(f"{element}.{hint.first}", f"{element}.{hint.then}", hint.because)
         for element, r in study.resolved.items()
         for hint in r.part.hints
+    )
+
+
+def plan_bench(
+    study: Study, schools: Schools | None = None, copies: int = 1, wanted: Callable[[], bool] = lambda: True
+) -> BenchPlan:
+    """The design step by step, for so many copies made side by side."""
+    schools = schools or Schools()
+    assembly = study.assembly
+    acts, reach, own = acts_of(assembly), Reach(assembly), rules(study)
+    order = find_order(natural(assembly, acts, schools), reach, own, wanted)
+    tool = study.catalogue.tool(study.design.score_tool)
+    return bench_plan(
+        assembly, order, Reasons(order, reach), materials(study, copies), things(study), tool,
+        study.catalogue.adhesive(study.design.adhesive), schools, own, copies,
+    )  # fmt: skip
+
+
+def materials(study: Study, copies: int = 1) -> tuple[Material, ...]:
+    """Every piece that is cut, in the order of the nest, with how it is scored and what needs it."""
+    tool = study.catalogue.tool(study.design.score_tool)
+    found = []
+    for piece in study.pieces:
+        if piece.bought:
+            continue
+        whole = replace(piece, quantity=piece.quantity * copies) if copies > 1 else piece
+        elements = tuple(dict.fromkeys(one.split(".")[0] for one in study.copies(piece)))
+        found.append(Material(whole, score_plan(piece, tool), elements, _behind(study, piece)))
+    return tuple(found)
+
+
+def things(study: Study) -> dict[str, Thing]:
+    """Every part as the bench sees it."""
+    found = {}
+    for element, r in study.resolved.items():
+        part = r.part
+        host = study.resolved.get(r.host) if r.host else None
+        mount = next((m for m in host.part.mounts if m.id == r.place.face), None) if host else None
+        room = host.rooms.get(r.place.face) if host else None
+        slides = [one for one in part.instances if one.attach is not None and one.attach.kind == "slide"]
+        inserts = tuple(part.piece(one.piece).name for one in slides if not one.limp)
+        fits = tuple(
+            f"{check.gap.between[1]} {told(check.gap.value, fine=True)}"
+            for check in study.checks
+            if check.gap.element == element and check.gap.host == r.host and r.host and check.gap.value > 0
+        )[:3]
+        found[element] = Thing(
+            element,
+            part.name,
+            r.host,
+            host.part.name if host else "",
+            mount.label if mount else "",
+            r.place.turn,
+            flat=len(part.instances) == 1 and len(part.pieces[0].panels) == 1,
+            inside=room is not None and room.relation in ("inside", "over", "around"),
+            seated=mount is not None and mount.seat,
+            inserts=inserts,
+            wares=tuple((ware.name, ware.count, ware.length) for ware in part.wares),
+            holds=part.contents,
+            fits=fits,
+        )
+    return found
+
+
+def _behind(study: Study, piece: Piece) -> tuple[str, ...]:
+    """The names of what lies behind the notches of a piece when all is shut, but for the piece itself."""
+    chains = notches(piece)
+    if not chains:
+        return ()
+    assembly, found = study.assembly, []
+    ids = set(study.copies(piece))
+    for k, node in enumerate(assembly.nodes):
+        if node.piece.id not in ids or node.shape is not None:
+            continue
+        for chain in chains:
+            points = [node.piece.lines[rank].start for rank in chain]
+            middle = sum(p[0] for p in points) / len(points), sum(p[1] for p in points) / len(points)
+            found += _under(assembly, study.shut_frames, k, middle)
+    return tuple(dict.fromkeys(found))
+
+
+def _under(assembly: Assembly, frames: list[Frame], k: int, at: Point) -> list[str]:
+    """What lies close behind a place of a panel, by name."""
+    x, y, z = apply(frames[k], *at)
+    own, found = assembly.nodes[k], []
+    for j, node in enumerate(assembly.nodes):
+        if (node.element, node.instance) == (own.element, own.instance) or node.shape is not None:
+            continue
+        f = frames[j]
+        dx, dy, dz = x - f[9], y - f[10], z - f[11]
+        u, v, w = (dx * f[n] + dy * f[n + 1] + dz * f[n + 2] for n in (0, 3, 6))
+        if abs(w) < BEHIND and _holds(node.panel.outline, u, v):
+            found.append(node.piece.name)
+    return found
+
+
+def _holds(outline: tuple[Point, ...], x: float, y: float) -> bool:
+    """Whether a convex outline, counter-clockwise, holds a point."""
+    return all(
+        (bx - ax) * (y - ay) - (by - ay) * (x - ax) >= 0
+        for (ax, ay), (bx, by) in zip(outline, (*outline[1:], outline[0]), strict=True)
     )

@@ -9,7 +9,9 @@ from yawning_lantern.assembly import (
     Attach,
     Closure,
     Gap,
+    Hint,
     Instance,
+    Joint,
     Loop,
     Mount,
     Part,
@@ -197,10 +199,18 @@ class BoxCard(Lying):
             unknowns += [((f"strip-{k + 1}", name, 1.0),) for name in ("tab-right/span", "span/tab-left")]
             start += [-math.pi + q, -q]
         loop = Loop("tube", _SQUARE, tuple(unknowns), tuple(start), tuple(closures), 0.5)
+        joints = [Joint(("tube", "tab"), ("tube", "back"), act="close the tube", label="tab inside the back wall")]
+        strips = [
+            Joint((f"strip-{k + 1}", f"tab-{hand}"), ("tube", hand), act=f"strip {k + 1}, {hand}")
+            for k in range(n) for hand in ("right", "left")
+        ]  # fmt: skip
+        joints += strips
+        hints = tuple(Hint(one.act, "close the tube", "strips go in while the tube lies flat") for one in strips)
         swing = Swing(_SQUARE, f"{s.name} pops up", (("tube", "back/right", -math.pi / 2),))
         return Part(
             e, s.name, (tube,) if strip is None else (tube, strip), tuple(instances),
             tuple(self._mounts(s, sizes, tube, strip)), (swing,), tuple(self._gaps(s, sizes, tube)), loops=(loop,),
+            joints=tuple(joints), hints=hints,
         )  # fmt: skip
 
     @staticmethod

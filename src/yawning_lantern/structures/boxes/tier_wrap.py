@@ -8,7 +8,9 @@ from dataclasses import dataclass, replace
 
 from yawning_lantern.assembly import (
     Attach,
+    Hint,
     Instance,
+    Joint,
     Mount,
     Need,
     Part,
@@ -397,11 +399,31 @@ class TierWrap:
             ),
         ]
         gaps += contents_gaps(e, s.name, sizes, rooms["tray-1"])
+        corners = [joint for k in range(n) for joint in corner_joints(f"tray-{k + 1}")]
+        rolled, hints = _on_wrapper(n, sizes["align"].value == "stack")
         return Part(
             e, s.name, (tray, strip), tuple(instances), tuple(mounts), tuple(swings), tuple(gaps),
-            contents=contents_of(sizes), joints=tuple(j for k in range(n) for j in corner_joints(f"tray-{k + 1}")),
+            contents=contents_of(sizes), joints=(*corners, *rolled), hints=hints,
             wares=(Ware(f"{s.name}, ribbon", 1, sizes["ribbon"].length),),
         )  # fmt: skip
+
+
+def _on_wrapper(n: int, aligned: bool) -> tuple[tuple[Joint, ...], tuple[Hint, ...]]:
+    """How trays get on the wrapper: where the stack is to align itself, the top one and the lowest first, the others
+    with the wrapper rolled around them."""
+    ends = ["tray 1 on the wrapper", f"the wrapper on tray {n}"]
+    joints = [
+        Joint((f"tray-{k + 1}", "wall-back"), ("wrapper", f"panel-{k + 1}"), act=f"tray {k + 1} on the wrapper",
+              label="with the wrapper rolled up: it finds its place between the others" if aligned and k else "",
+              by_eye=aligned and k > 0)
+        for k in range(n - 1)
+    ]  # fmt: skip
+    joints.append(Joint(("wrapper", f"panel-{n}"), (f"tray-{n}", "wall-back"), act=ends[1]))
+    words = "top and lowest tray hold the roll in which the others find their place"
+    hints = (
+        [Hint(end, f"tray {k + 1} on the wrapper", words) for k in range(1, n - 1) for end in ends] if aligned else []
+    )
+    return tuple(joints), tuple(hints)
 
 
 FAMILY = TierWrap()

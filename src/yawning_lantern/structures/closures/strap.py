@@ -128,7 +128,9 @@ class Strap(Lying):
                 Joint(("strap", "half-1"), HOST, "free"),
                 Joint(("strap", "half-2"), ("strap", "half-1"), "free"),
                 Joint(("strap", "end-2"), ("strap", "half-2"), "free"),
-                Joint(("strap", "end-2"), HOST, act="other end", label="the other end, when all else is dry"),
+                Joint(
+                    ("strap", "end-2"), HOST, act="other end", label="the other end, when all else is dry", by_eye=True
+                ),
             ),
         )
 

@@ -343,7 +343,7 @@ class Rosette(Lying):
             tuple(mounts),
             gaps=tuple(self._gaps(s, sizes, ring, pieces)),
             joints=_joins(pieces, instances),
-            hints=_JOINED_FIRST,
+            hints=_ring_first(strips),
         )
 
     @staticmethod
@@ -396,14 +396,18 @@ class Rosette(Lying):
         return gaps
 
 
-_JOINED_FIRST = (Hint("close the ring", "on the disc", "the ring is joined before it is pressed flat on its disc"),)
+def _ring_first(strips: int) -> tuple[Hint, ...]:
+    """Strips are joined, the ring is closed, pressed flat on its disc, and the medallion holds it down."""
+    acts = [*(f"join {k}" for k in range(1, strips)), "close the ring", "on the disc"]
+    words = "the ring is joined before it is pressed flat on its disc"
+    return tuple(Hint(a, b, words) for a, b in pairwise(acts))
 
 
 def _joins(pieces: Sequence[Piece], instances: Sequence[Instance]) -> tuple[Joint, ...]:
     """Strip on strip, panel on panel; the last join closes the ring."""
     last = {piece.id: piece.panels[-1].name for piece in pieces}
     strips = [(one.id, last[one.piece]) for one in instances if one.shape is not None]
-    found = [Joint((b, "pleat-1"), a) for a, (b, _) in pairwise(strips)]
+    found = [Joint((b, "pleat-1"), a, act=f"join {k + 1}") for k, (a, (b, _)) in enumerate(pairwise(strips))]
     found += [Joint((name, "pleat-1"), ("disc", "disc"), act="on the disc") for name, _ in strips]
     found.append(
         Joint(strips[-1], (strips[0][0], "pleat-1"), act="close the ring", label="panel on panel: it closes the ring")

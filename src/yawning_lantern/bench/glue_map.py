@@ -1,0 +1,77 @@
+"""Where glue goes on a panel, edge by edge: shut by a fold, glued, or open."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Literal
+
+from yawning_lantern.assembly import Assembly, Bonded
+from yawning_lantern.pattern import Point
+from yawning_lantern.pattern.build import lies_on
+from yawning_lantern.pattern.convex import least_width
+
+Shut = Literal["fold", "glue", "open"]
+NEAR = 2.5
+"""Glue that comes as near as this to an edge shuts it, mm."""
+OFF_FOLD = 2.0
+"""How far wet glue is kept off folds and open edges, mm: its bead is as wide. Common practice, no source."""
+
+
+@dataclass(frozen=True, slots=True)
+class EdgeGlue:
+    """One edge of a panel, in its piece, mm, and what shuts it."""
+
+    start: Point
+    end: Point
+    shut: Shut
+
+
+@dataclass(frozen=True, slots=True)
+class GlueMap:
+    """A joint as glue is put on: of which node, the outlines that get it, mm, the edges round about, and how wide the
+    narrowest of the outlines is, mm."""
+
+    node: int
+    spots: tuple[tuple[Point, ...], ...]
+    edges: tuple[EdgeGlue, ...]
+    width: float
+
+    @property
+    def open_edges(self) -> int:
+        """How many edges stay open."""
+        return sum(edge.shut == "open" for edge in self.edges)
+
+
+def glue_map(assembly: Assembly, bonded: Bonded) -> GlueMap:
+    """Where the glue of a joint goes on what is brought."""
+    node = assembly.nodes[bonded.a]
+    outline = node.panel.outline
+    spots = bonded.joint.spots or (outline,)
+    edges = []
+    for k, start in enumerate(outline):
+        end = outline[(k + 1) % len(outline)]
+        edges.append(EdgeGlue(start, end, _shut(bonded, assembly, start, end, spots)))
+    return GlueMap(bonded.a, spots, tuple(edges), min(map(least_width, spots)))
+
+
+def _shut(bonded: Bonded, assembly: Assembly, start: Point, end: Point, spots: tuple[tuple[Point, ...], ...]) -> Shut:
+    """What shuts an edge: a crease that folds there, glue along most of it, or nothing."""
+    node = assembly.nodes[bonded.a]
+    long = math.dist(start, end)
+    for crease in node.piece.creases:
+        if node.panel.name in (crease.a, crease.b) and abs(crease.angle) > 1e-6:
+            part = lies_on((start, end), (crease.start, crease.end))
+            if part is not None and math.dist(*part) > long / 2:
+                return "fold"
+    ux, uy = (end[0] - start[0]) / long, (end[1] - start[1]) / long
+    glued = 0.0
+    for spot in spots:
+        near = [
+            (p[0] - start[0]) * ux + (p[1] - start[1]) * uy
+            for p in spot
+            if abs((p[0] - start[0]) * uy - (p[1] - start[1]) * ux) < NEAR
+        ]
+        if len(near) > 1:
+            glued += min(max(near), long) - max(min(near), 0.0)
+    return "glue" if glued > 0.6 * long else "open"

@@ -1,0 +1,160 @@
+"""What is done at every act: glued, tied, put in; tried dry before it cannot be undone."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+
+from yawning_lantern.assembly import Assembly
+from yawning_lantern.bench.acts import Act
+from yawning_lantern.bench.glue_map import OFF_FOLD, glue_map
+from yawning_lantern.bench.reach import Reached
+from yawning_lantern.bench.step import MINUTES, SETS, Step, Thing
+from yawning_lantern.measure import told
+from yawning_lantern.pattern.convex import least_width
+from yawning_lantern.stock import Adhesive
+
+TURNS = ("as it stands", "turned a quarter to the left", "turned half round", "turned a quarter to the right")
+_FAILS = {
+    "held": "Other joints hold it shut",
+    "off": "It does not come off its mate for glue",
+    "glue": "No nozzle gets between",
+    "pressed": "No finger and no folder gets there",
+}
+
+
+def act_step(act: Act, reached: Reached, assembly: Assembly, things: Mapping[str, Thing], adhesive: Adhesive) -> Step:
+    """What is done at an act."""
+    thing = things[act.element]
+    flat = act.is_foot and thing.flat
+    tied = act.joints[0].joint.bond == "held"
+    kind = "tie" if tied else "decorate" if flat else "glue"
+    press = "" if tied else _pressing(reached)
+    wait = SETS if adhesive.is_wet and not tied else 0.0
+    return Step(
+        f"{kind}:{act.name}",
+        "tie" if tied else "decorate" if flat else "glue",
+        f"{_said(act, assembly, thing)}{press}",
+        element=act.element,
+        parts=tuple(dict.fromkeys((thing.name, thing.host_name) if act.is_foot else (thing.name,))),
+        act=act.name,
+        heed="; ".join(filter(None, (_own_words(act, assembly, flat), "" if tied else _how(act, assembly, adhesive)))),
+        minutes=MINUTES[kind],
+        wait=wait,
+        caution="" if reached.ok else f"{_FAILS.get(reached.fails, '')}: hold it with tweezers or clips until it sets.",
+        state="trim to fit" if act.closes else "by eye" if act.is_by_eye else "sure",
+        tools=reached.tools,
+    )
+
+
+def _own_words(act: Act, assembly: Assembly, flat: bool) -> str:
+    """What the part itself says of an act."""
+    piece = assembly.nodes[act.joints[0].a].piece
+    return act.label or (piece.note.rstrip(".") if flat and not piece.bought else "")
+
+
+def _said(act: Act, assembly: Assembly, thing: Thing) -> str:
+    first = act.joints[0]
+    verb = "tie" if first.joint.bond == "held" else "glue"
+    if act.is_foot:
+        way = "" if thing.flat and not thing.turn else f", {TURNS[thing.turn % 4]}"
+        return f"{verb.capitalize()} {thing.name} on {thing.host_name}, {thing.face}{way}."
+    mates = list(dict.fromkeys(_name(assembly, bonded.b, thing) for bonded in act.joints))
+    brought = list(dict.fromkeys(_name(assembly, bonded.a, thing) for bonded in act.joints))
+    if len(brought) > 1:
+        return f"{thing.name}: {verb} {_listed(brought)} down."
+    return f"{thing.name}: {verb} the {brought[0]} on the {_listed(mates)}."
+
+
+def _listed(words: Sequence[str]) -> str:
+    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
+
+
+def _name(assembly: Assembly, k: int, thing: Thing) -> str:
+    """What a panel is called within its part: of its main piece by its label alone."""
+    node = assembly.nodes[k]
+    label = node.panel.label or node.panel.name
+    instance = node.instance.replace("-", " ")
+    if len(node.piece.panels) == 1:
+        return instance
+    return label if node.piece.name == thing.name else f"{label} of {instance}"
+
+
+def _pressing(reached: Reached) -> str:
+    """How it is pressed, in words."""
+    if not reached.ok:
+        return ""
+    far = [tool for tool in reached.tools if tool != "finger"]
+    if far:
+        return f" Reach in with the {_listed(far)}."
+    return " Press it between the fingers." if reached.tools else " Press it flat."
+
+
+def _how(act: Act, assembly: Assembly, adhesive: Adhesive) -> str:
+    """Where the adhesive goes and where not."""
+    maps = [glue_map(assembly, bonded) for bonded in act.joints]
+    width = min(one.width for one in maps)
+    words = []
+    if adhesive.width is not None:
+        if adhesive.width > width + 0.1:
+            words.append(f"the tape is wider than the strip ({told(width)}): cut it along")
+        else:
+            words.append(f"{adhesive.name} along the edges")
+    elif adhesive.is_wet:
+        words.append(f"{adhesive.name}, thin, {told(OFF_FOLD, fine=True)} off folds and open edges")
+    else:
+        words.append(adhesive.name)
+    some = act.joints[0].joint.spots
+    if some and any(edge.shut == "open" for edge in maps[0].edges):
+        words.append(f"a strip of {told(max(map(least_width, some)))} only; the open edge stays free")
+    return ", ".join(words)
+
+
+def dry_fits(act: Act, thing: Thing) -> Iterator[Step]:
+    """What is tried before an act that cannot be undone: a part in its place, or what the thing shall hold."""
+    if act.is_foot and not thing.flat and (thing.inside or thing.fits):
+        fits = f" It should have: {'; '.join(thing.fits)}." if thing.fits else ""
+        yield Step(
+            f"fit:{act.name}", "fit", f"Try {thing.name} in its place without glue.{fits}",
+            element=act.element, parts=(thing.name, thing.host_name), act=act.name, minutes=MINUTES["fit"],
+            heed=f"{TURNS[thing.turn % 4][0].upper()}{TURNS[thing.turn % 4][1:]}: see that nothing is blocked.",
+        )  # fmt: skip
+    if act.closes:
+        yield Step(
+            f"fit:{act.name}", "fit", f"Lay {thing.name} around the finished thing without glue; mark its end.",
+            element=act.element, parts=(thing.name,), act=act.name, minutes=MINUTES["fit"],
+            heed="Only now is the bulk known.", state="trim to fit",
+        )  # fmt: skip
+
+
+def inserts(thing: Thing) -> Iterator[Step]:
+    """What slides into a part once it is glued."""
+    for k, name in enumerate(dict.fromkeys(thing.inserts)):
+        count = thing.inserts.count(name)
+        what = f"each of {count} × {name}" if count > 1 else name
+        yield Step(
+            f"insert:{thing.element}.{k + 1}", "insert", f"Slide {what} into {thing.name} and draw it out again.",
+            element=thing.element, parts=(thing.name,), minutes=MINUTES["insert"],
+            heed="Where it sticks the glue has crept in: free it now with the folder.",
+        )  # fmt: skip
+    if thing.holds is not None:
+        w, d, h = thing.holds
+        yield Step(
+            f"fit:{thing.element}.holds", "fit",
+            f"Try what {thing.name} shall hold: {told(w)} by {told(d)}, {told(h)} high.",
+            element=thing.element, parts=(thing.name,), minutes=MINUTES["fit"],
+        )  # fmt: skip
+    for k, (name, count, length) in enumerate(thing.wares):
+        yield Step(
+            f"insert:{thing.element}.ware-{k + 1}", "insert",
+            f"Cut {count} × {name}, {told(length, fine=True)} long, and put it on.",
+            element=thing.element, parts=(thing.name,), minutes=MINUTES["insert"], state="trim to fit",
+        )  # fmt: skip
+
+
+def put_on(thing: Thing) -> Step:
+    """A part that is not glued goes where it belongs."""
+    fits = f" It should have: {'; '.join(thing.fits)}." if thing.fits else ""
+    return Step(
+        f"put:{thing.element}", "put", f"Put {thing.name} on {thing.host_name}, {thing.face}.{fits}",
+        element=thing.element, parts=(thing.name, thing.host_name), minutes=MINUTES["put"],
+    )  # fmt: skip
