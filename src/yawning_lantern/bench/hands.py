@@ -127,17 +127,18 @@ def free_points(points: Floats, normal: Floats, along: Floats, tool: Tool, corne
     spread = corners.reshape(-1, 3) @ frames.transpose(0, 2, 1)  # (w, n·k, 3)
     spread = spread.reshape(w, *corners.shape[:2], 3)
     low, high = spread.min(axis=2), spread.max(axis=2)  # (w, n, 3)
-    at = np.einsum("pwbi,wji->pwbj", middles, frames)  # middles along the axes
+    at = middles @ frames.transpose(0, 2, 1)  # middles along the axes, (p, w, b, 3)
     gap = np.maximum(
         low[None, :, None] - (at + halves)[:, :, :, None], (at - halves)[:, :, :, None] - high[None, :, None]
     )
     apart = (gap > 0).any(-1)  # (p, w, b, n)
     # along the plates' own directions
-    reach = np.einsum("nmk,nqk->nqm", ways, corners)
+    reach = corners @ ways.transpose(0, 2, 1)  # (n, q, m)
     least, most = reach.min(axis=1), reach.max(axis=1)  # (n, m)
-    middle = np.einsum("pwbi,nmi->pwbnm", middles, ways)
-    half = np.einsum("bj,wji,nmi->wbjnm", halves, frames, ways)
-    half = np.abs(half).sum(axis=2)  # (w, b, n, m)
+    flat = ways.reshape(-1, 3).T  # (3, n·m)
+    middle = (middles @ flat).reshape(*middles.shape[:3], *ways.shape[:2])
+    half = np.abs(frames @ flat)  # (w, 3, n·m)
+    half = (halves[None] @ half).reshape(w, len(halves), *ways.shape[:2])  # (w, b, n, m)
     beyond = np.maximum(least - (middle + half[None]), (middle - half[None]) - most)
     apart |= (beyond > 0).any(-1)
     clear: Truths = apart.all(axis=(2, 3)).any(axis=1)

@@ -2,7 +2,8 @@
 
 Every score has two readings, one from each parallel edge of the blank. Of all ways to choose edges the one is taken
 that leaves fewest scores off the grooves, then takes fewest placings, then fewest different numbers; on a tool whose
-stop is set for each number these come first. Placings are then put in the order with fewest turns over and quarter turns.
+stop is set for each number these come first. Placings are then put in the order with fewest turns over and quarter
+turns.
 """
 
 from __future__ import annotations
