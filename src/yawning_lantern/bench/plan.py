@@ -26,13 +26,18 @@ from yawning_lantern.stock import Adhesive, Tool
 
 @dataclass(frozen=True, slots=True)
 class Material:
-    """A piece that is cut, how it is scored, and the elements that need it. `behind` names what lies behind its notches
-    when all is made."""
+    """A piece that is cut, the ids of all that are equal to it, and how it is scored. `behind` names what lies behind
+    its notches when all is made."""
 
     piece: Piece
     scores: ScorePlan
-    elements: tuple[str, ...]
+    ids: tuple[str, ...]
     behind: tuple[str, ...] = ()
+
+    @property
+    def elements(self) -> tuple[str, ...]:
+        """The elements that need it."""
+        return tuple(dict.fromkeys(one.split(".")[0] for one in self.ids))
 
 
 @dataclass(frozen=True)
@@ -108,12 +113,14 @@ class _Made:
         copies: int,
     ) -> None:
         self.assembly, self.things, self.adhesive, self.copies = assembly, things, adhesive, copies
-        self.acts = [*order.acts, *order.stuck]
+        self.acts = [*order.stuck, *order.acts]  # stuck with the others made: they come before
         self.steps: list[Step] = []
         self.now = 0.0
         self._wet: dict[str, tuple[float, str]] = {}  # element: when its glue holds, and the step that glued it
         self._queue: dict[str, list[Step]] = {}
         self._ready: dict[str, list[str]] = {}  # element: the last steps of its pieces
+        self._cut_out: dict[str, str] = {}  # piece: its last step
+        self._of: dict[str, str] = {}  # a step that glued something: the part
         self._last: dict[str, str] = {}  # element: the last thing done to it
         self._late: dict[str, Step] = {}
         self._left = {e: sum(act.element == e for act, _ in self.acts) for e in things}
@@ -130,6 +137,7 @@ class _Made:
                 for element in material.elements:
                     self._late[element] = replace(punching(material.piece), heed=scrap, element=element)
             cuts.append(own[0])
+            self._cut_out |= dict.fromkeys(material.ids, own[-1].id)
             for element in material.elements:
                 self._ready.setdefault(element, []).append(own[-1].id)
             first = material.elements[0] if material.elements else ""
@@ -175,7 +183,8 @@ class _Made:
                     "wait",
                     "Let the glue set before it is handled.",
                     needs=(after,),
-                    element=next(iter(elements), ""),
+                    element=self._of[after],
+                    parts=(self.things[self._of[after]].name,),
                     minutes=round(left, 2),
                     caution="The label of the glue has the last word.",
                 )
@@ -217,6 +226,7 @@ class _Made:
         if act.is_foot:
             self._last[act.host] = step.id
         if step.wait:
+            self._of[step.id] = act.element
             for element in {act.element, act.host}:
                 self._wet[element] = (self.now + step.wait, step.id)
         self._left[act.element] -= 1
@@ -225,8 +235,10 @@ class _Made:
             self._do(replace(late, needs=(step.id,)))
 
     def _own_needs(self, act: Act) -> tuple[str, ...]:
-        """A joint of a part needs its pieces."""
-        return tuple(self._ready.get(act.element, ()))
+        """A joint of a part needs the pieces that it joins."""
+        nodes = self.assembly.nodes
+        ids = [nodes[k].piece.id for bonded in act.joints for k in (bonded.a, bonded.b)]
+        return tuple(dict.fromkeys(self._cut_out[one] for one in ids if one in self._cut_out))
 
     def _needs(self, *elements: str) -> tuple[str, ...]:
         """What is done to parts so far: their last step, else their pieces."""

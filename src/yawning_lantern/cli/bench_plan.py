@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import json
+import sys
 from datetime import date
 from pathlib import Path
 
@@ -43,7 +44,8 @@ def tell_bench(options: argparse.Namespace) -> int:
         raise ParameterError("Evenings need a day to be done by.", "Calendar", "Add --by, such as --by 2027-03-14.")
     design = told_design(options)
     units: Units = options.units or design.units
-    plan = plan_bench(sound(Study(design)), Schools(options.decorate, options.notch), options.copies)
+    study = sound(Study(design))
+    plan = plan_bench(study, Schools(options.decorate, options.notch), options.copies)
     if options.json:
         print(json.dumps(bench_json(plan, units), indent=2, ensure_ascii=False))
     else:
@@ -60,7 +62,9 @@ def tell_bench(options: argparse.Namespace) -> int:
                 print(f"\n{sitting.day:%a %d %b %Y}: steps {first} to {last}, {sitting.minutes:.0f} minutes")
         if options.calendar:
             write_atomically(options.calendar, calendar(design.name, sittings, units))
-    return 0
+    if study.has_clash:
+        print("lantern: Something clashes; `./lantern plan` tells what. Mend it before you cut.", file=sys.stderr)
+    return 1 if study.has_clash else 0
 
 
 def _day(text: str | None) -> date | None:

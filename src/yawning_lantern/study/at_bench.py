@@ -41,13 +41,17 @@ def rules(study: Study) -> tuple[Before, ...]:
 
 
 def plan_bench(
-    study: Study, schools: Schools | None = None, copies: int = 1, wanted: Callable[[], bool] = lambda: True
+    study: Study,
+    schools: Schools | None = None,
+    copies: int = 1,
+    told: Callable[[int, int], object] = lambda done, of: None,
 ) -> BenchPlan:
-    """The design step by step, for so many copies made side by side."""
+    """The design step by step, for so many copies made side by side. `told` how far it is, some of how many; what it
+    raises ends it."""
     schools = schools or Schools()
     assembly = study.assembly
     acts, reach, own = acts_of(assembly), Reach(assembly), rules(study)
-    order = find_order(natural(assembly, acts, schools), reach, own, wanted)
+    order = find_order(natural(assembly, acts, schools), reach, own, told)
     tool = study.catalogue.tool(study.design.score_tool)
     return bench_plan(
         assembly, order, Reasons(order, reach), materials(study, copies), things(study), tool,
@@ -63,8 +67,7 @@ def materials(study: Study, copies: int = 1) -> tuple[Material, ...]:
         if piece.bought:
             continue
         whole = replace(piece, quantity=piece.quantity * copies) if copies > 1 else piece
-        elements = tuple(dict.fromkeys(one.split(".")[0] for one in study.copies(piece)))
-        found.append(Material(whole, score_plan(piece, tool), elements, _behind(study, piece)))
+        found.append(Material(whole, score_plan(piece, tool), study.copies(piece), _behind(study, piece)))
     return tuple(found)
 
 

@@ -12,6 +12,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 from yawning_lantern.errors import ParameterError, WriteError
 from yawning_lantern.stock import Catalogue, Item, builtin_catalogue, catalogue_of, check_item
@@ -30,6 +31,7 @@ _STEPS = (
         undone INTEGER NOT NULL DEFAULT 0);""",
     """CREATE TABLE items (rank INTEGER PRIMARY KEY AUTOINCREMENT, kind TEXT NOT NULL, id TEXT NOT NULL,
         record TEXT NOT NULL, UNIQUE (kind, id));""",
+    """CREATE TABLE benches (design TEXT PRIMARY KEY, record TEXT NOT NULL);""",
 )
 """Each step takes the file from one version to the next."""
 _PUT = """INSERT INTO items (kind, id, record) VALUES (?, ?, ?)
@@ -213,6 +215,26 @@ class Workshop:
         """Take an off-cut out of the drawer. Raises ParameterError where it is not there."""
         with self._change() as base:
             return _taken(base, off_cut)
+
+    # -- where one is at the bench
+
+    def progress(self, design: str) -> dict[str, Any]:
+        """What was kept of how far a design is made, by its name or file; nothing where nothing was."""
+        with self._told():
+            row = self._base.execute("SELECT record FROM benches WHERE design = ?", (design,)).fetchone()
+        try:
+            found = json.loads(row[0]) if row is not None else {}
+        except ValueError:
+            return {}
+        return found if isinstance(found, dict) else {}
+
+    def keep_progress(self, design: str, record: Mapping[str, Any]) -> None:
+        """Keep how far a design is made."""
+        with self._change() as base:
+            base.execute(
+                "INSERT INTO benches VALUES (?, ?) ON CONFLICT (design) DO UPDATE SET record = excluded.record",
+                (design, json.dumps(record)),
+            )
 
     # -- what is cut
 

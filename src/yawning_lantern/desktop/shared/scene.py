@@ -56,12 +56,13 @@ def _ink(red: int, green: int, blue: int) -> _Ink:
 class ScenePainter:
     """Paints one study at one place between flat and open, or in a state, as a camera sees it.
 
-    `around` holds points (mm) that must be in view too, so that pictures of one film keep their scale.
+    `around` holds points (mm) that must be in view too, so that pictures of one film keep their scale. `only` are the
+    nodes that are painted, where not all are.
     """
 
     def __init__(
         self, study: Study, at: float | State, camera: Camera, size: tuple[float, float], theme: Theme,
-        around: Sequence[Vec] = (),
+        around: Sequence[Vec] = (), only: Set[int] | None = None,
     ) -> None:  # fmt: skip
         position = at if isinstance(at, float) else at.make - 1.0
         self._study, self._position, self._theme = study, position, theme
@@ -69,7 +70,9 @@ class ScenePainter:
         self._make = 1.0 + min(position, 0.0)
         self._planes: dict[int, QTransform] = {}
         self._frames, self._tree = study.picture(at) if isinstance(at, float) else study.picture_of(at)
-        self._points = [p for facet in self._tree.source for p in facet.points] if self._tree is not None else []
+        self._only = only
+        source = self._tree.source if self._tree is not None else []
+        self._points = [p for facet in source if only is None or facet.node in only for p in facet.points]
         self._view = Projection.holding(camera, [*self._points, *around] or [(0.0, 0.0, 0.0)], size)
 
     def paint(self, painter: QPainter, chosen: str = "") -> Drawn:
@@ -81,6 +84,8 @@ class ScenePainter:
         lamp, order = QPen(self._theme.colour("lamp"), 2.0), list[Facet]()
         drawn: Drawn = []
         for facet in paint_order(self._tree, eye):
+            if self._only is not None and facet.node not in self._only:
+                continue
             front = faces_eye(facet, eye)
             drawn.append(Sheet(nodes[facet.node].element, pixels(facet.points), facet.node, front))
             order.append(facet)
@@ -108,7 +113,7 @@ class ScenePainter:
                 painter.drawPolygon(polygon)
                 painter.setPen(edge)
                 self._edges(painter, facet, polygon)
-        if self._position >= 0:
+        if self._position >= 0 and self._only is None:
             self._contents(painter)
         return drawn
 
@@ -176,7 +181,7 @@ class ScenePainter:
 
     def _table(self, painter: QPainter) -> None:
         """The footprint on the table, so that the thing stands somewhere."""
-        if self._view.eye[2] <= 0:
+        if self._view.eye[2] <= 0 or not self._points:
             return
         lo = [min(p[k] for p in self._points) - 6 for k in range(2)]
         hi = [max(p[k] for p in self._points) + 6 for k in range(2)]

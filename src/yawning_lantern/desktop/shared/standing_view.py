@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Sequence, Set
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer
 from PySide6.QtGui import (
@@ -95,6 +95,10 @@ class StandingView(Landing):
         """Points (mm) that must be in view beside what is shown."""
         return ()
 
+    def only(self) -> Set[int] | None:
+        """The nodes that are shown, where not all are."""
+        return None
+
     def annotate(self, painter: QPainter) -> None:
         """Whatever is painted over the picture."""
 
@@ -109,7 +113,7 @@ class StandingView(Landing):
             return
         painter.setRenderHint(QPainter.RenderHint.Antialiasing, self._smooth)
         size = (float(self.width()), float(self.height()))
-        scene = ScenePainter(study, self.shown(), self.camera, size, self.theme, self.around())
+        scene = ScenePainter(study, self.shown(), self.camera, size, self.theme, self.around(), self.only())
         chosen = self._session.selection if len(study.resolved) > 1 else ""
         self._drawn = scene.paint(painter, chosen)
         self.annotate(painter)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-MENUS = ("&Design", "&Edit", "&View", "&Go", "&Opening", "&Sheets", "&Window", "&Help")
+MENUS = ("&Design", "&Edit", "&View", "&Go", "&Opening", "&Sheets", "&Bench", "&Window", "&Help")
 """The menu bar, from left to right. It stands before there is any command."""
 
 

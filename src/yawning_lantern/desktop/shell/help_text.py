@@ -63,6 +63,17 @@ _PAGES = {
             "<b>Lay the rest anew</b> keeps what is locked. Hatched corners are off-cuts too.",
         ), (("Sheets", "arrow keys choose a sheet, Space a piece on it, Shift and an arrow put it on the next"),),
     ),
+    "bench": (
+        "Bench", (
+            "One step at a time, with one number: what lies at the fence, which face is up. Space when it is done, "
+            "Backspace to go back. It remembers where you were, even after the lamp went out.",
+            "The order is one in which every joint can still be reached; a step says why it comes now. While glue sets "
+            "the next pieces are prepared; timers stand at the right and ring.",
+            "With several copies each step is done to all of them before the next; click a number to check one off.",
+            "<b>All steps</b> folds out the whole list: click a step to go there. Blades and hot glue: the maker's "
+            "label has the last word.",
+        ), (("The step", "Space or Enter: done; Backspace: back; 1 to 9 check a copy off"),),
+    ),
 }  # fmt: skip
 _STEPS = (
     "Begin on <b>Idea</b>.", "Shape it on <b>Form</b>.", "See on <b>Opening</b> that it opens.",

@@ -22,7 +22,10 @@ from yawning_lantern.desktop.shell.band import PageBand
 from yawning_lantern.desktop.shell.commands import MENUS, Command
 from yawning_lantern.desktop.shell.program import Program
 
-PAGES = [("idea", "Idea"), ("stock", "Stock"), ("form", "Form"), ("opening", "Opening"), ("sheets", "Sheets")]
+PAGES = [
+    ("idea", "Idea"), ("stock", "Stock"), ("form", "Form"), ("opening", "Opening"), ("sheets", "Sheets"),
+    ("bench", "Bench"),
+]  # fmt: skip
 USUAL, LEAST = QSize(1280, 800), QSize(1024, 640)
 FRAME = QSize(8, 40)  # what a title bar and its frame take, before the window knows its own
 

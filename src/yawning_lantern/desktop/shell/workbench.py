@@ -7,6 +7,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, QTimer
 
+from yawning_lantern.desktop.bench.page import BenchPage
 from yawning_lantern.desktop.form.page import FormPage
 from yawning_lantern.desktop.idea.page import IdeaPage
 from yawning_lantern.desktop.opening.page import OpeningPage
@@ -16,6 +17,7 @@ from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.thumbs import Thumbs
 from yawning_lantern.desktop.shared.voice import Voice
 from yawning_lantern.desktop.sheets.page import SheetsPage
+from yawning_lantern.desktop.shell.bench_commands import BenchCommands
 from yawning_lantern.desktop.shell.commands import Command
 from yawning_lantern.desktop.shell.editing import Editing
 from yawning_lantern.desktop.shell.exports import Exports
@@ -54,8 +56,10 @@ class Workbench(QObject):
         self.form = FormPage(self.session, self.thumbs, lambda: self.show_page("form"))
         self.opening = OpeningPage(self.session)
         self.sheets = SheetsPage(self.session, self.drawer)
+        self.bench = BenchPage(self.session, self.drawer)
         self.pages = {
             "idea": self.idea, "stock": self.stock, "form": self.form, "opening": self.opening, "sheets": self.sheets,
+            "bench": self.bench,
         }  # fmt: skip
         for page in self.pages.values():
             window.stack.addWidget(page)
@@ -71,12 +75,15 @@ class Workbench(QObject):
         self.sheets_commands = SheetsCommands(
             self.session, self.sheets, lambda: self.show_page("sheets"), voice, self.writer
         )
+        self.bench_commands = BenchCommands(
+            self.session, self.bench, lambda: self.show_page("bench"), voice, self.writer
+        )
         self.guidance = Guidance(window, self.session, self.form, self.shown_page)
         window.take((
             *self.files.commands(), *self.exports.commands(),
             Command("quit_program", "&Design", "&Quit", self.quit_program, "Ctrl+Q"),
             *self.editing.commands(), *self.looks.commands(), *self._going(), *self.opening_commands.commands(),
-            *self.sheets_commands.commands(),
+            *self.sheets_commands.commands(), *self.bench_commands.commands(),
             *self.guidance.commands(),
         ))  # fmt: skip
         window.menus["&Design"].insertMenu(window.actions_by_id["save_design"], window.recent_menu)
@@ -99,6 +106,8 @@ class Workbench(QObject):
         self.files.listed.connect(lambda: self.idea.show_recent(self.files.recent.paths()))
         self.opening.work.changed.connect(self.refresh)
         self.sheets.work.changed.connect(self.window.refresh)
+        self.bench.work.changed.connect(self.window.refresh)
+        self.bench.all.toggled.connect(self.window.refresh)
         self.sheets.view.picked.connect(self.window.refresh)
         self.window.program.dressed.connect(self.dress)
         self.drawer.changed.connect(self._offer_papers)
@@ -184,6 +193,7 @@ class Workbench(QObject):
             self.opening,
             self.stock,
             self.sheets,
+            self.bench,
             self.writer,
         )
         return all(one.is_idle for one in parts)
@@ -209,7 +219,7 @@ class Workbench(QObject):
     def dress(self) -> None:
         """Give every page the program's theme."""
         theme = self.window.program.theme
-        for page in (self.form, self.opening, self.sheets, self.stock, self.idea, self.thumbs):
+        for page in (self.form, self.opening, self.sheets, self.bench, self.stock, self.idea, self.thumbs):
             page.set_theme(theme)
         self.window.band.theme = theme
         self.window.band.update()
@@ -237,6 +247,7 @@ class Workbench(QObject):
         """The window goes: keep the switches, end well."""
         self.opening.work.stop()
         self.sheets.stop()
+        self.bench.stop()
         for one in (self.form.fits, self.form.advice, self.form.flat.sides, self.thumbs, self.idea, self.stock):
             one.stop()
         self.writer.finish()

@@ -1,0 +1,1 @@
+"""The Bench page: one step at a time."""

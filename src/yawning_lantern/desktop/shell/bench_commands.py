@@ -1,0 +1,79 @@
+"""The Bench menu: on, back, the list of steps, evenings as a calendar."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import date, timedelta
+from pathlib import Path
+
+from PySide6.QtCore import QObject
+from PySide6.QtWidgets import QFileDialog, QInputDialog
+
+from yawning_lantern.desktop.bench.page import BenchPage
+from yawning_lantern.desktop.shared.session import Session
+from yawning_lantern.desktop.shared.voice import Voice
+from yawning_lantern.desktop.shell.commands import Command
+from yawning_lantern.desktop.shell.writing import Writer
+from yawning_lantern.errors import ParameterError
+
+
+class BenchCommands(QObject):
+    """Commands of the Bench page; `show` goes there."""
+
+    def __init__(
+        self, session: Session, page: BenchPage, show: Callable[[], None], voice: Voice, writer: Writer
+    ) -> None:
+        super().__init__(page)
+        self._session, self._page, self._show, self._voice, self._writer = session, page, show, voice, writer
+
+    def commands(self) -> tuple[Command, ...]:
+        """The Bench menu."""
+        page = self._page
+
+        def is_planned() -> bool:
+            return page.walk is not None
+
+        def is_studied() -> bool:
+            return self._session.study is not None
+
+        return (
+            Command("step_done", "&Bench", "&Done, next", page.go_on, "Ctrl+Return", is_planned,
+                    about="The number or the step is done; Space on the page"),
+            Command("step_back", "&Bench", "&Back", page.go_back, "Ctrl+Backspace", is_planned,
+                    about="The number or the step before; Backspace on the page"),
+            Command("all_steps", "&Bench", "&All steps", page.all.toggle, "Ctrl+L", is_studied,
+                    checked=page.all.isChecked, about="Fold out the list of all steps, with the time left"),
+            Command("begin_anew", "&Bench", "Begin a&new", page.begin_anew, "", is_planned,
+                    ends_group=True, about="Nothing is done yet"),
+            Command("export_evenings", "&Bench", "&Evenings as a calendar …", self.export_evenings, "", is_planned,
+                    about="Cut the work into evenings before a day, as an iCalendar file"),
+        )  # fmt: skip
+
+    def export_evenings(self) -> None:
+        """The work cut into evenings before a day, as a calendar."""
+        from yawning_lantern.bench.evenings import evenings
+        from yawning_lantern.exchange.bench_data import calendar
+        from yawning_lantern.exchange.files import write_atomically
+
+        walk = self._page.walk
+        if walk is None:
+            return
+        proposed = date.today() + timedelta(days=7)
+        words = "By which day shall it be done? Write year, month and day."
+        text, ok = QInputDialog.getText(self._page, "Evenings", words, text=proposed.isoformat())
+        if not ok:
+            return
+        try:
+            until = date.fromisoformat(text.strip())
+        except ValueError:
+            error = ParameterError(f"“{text}” is no day.", "Evenings", "Write it such as 2027-03-14.")
+            self._voice.complain(error, "")
+            return
+        sittings = evenings(walk.plan, until)
+        units, name = self._session.design.units, self._session.design.name
+        chosen, _ = QFileDialog.getSaveFileName(self._page, "Write the evenings", f"{name} evenings.ics", "*.ics")
+        if chosen:
+            path = Path(chosen) if Path(chosen).suffix else Path(chosen + ".ics")
+            self._writer.write(path, lambda: write_atomically(path, calendar(name, sittings, units)))
+            first = sittings[0].day if sittings else until
+            self._voice.say(f"{len(sittings)} evenings, the first on {first:%A %d %B}.")

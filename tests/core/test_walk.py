@@ -1,0 +1,124 @@
+"""Walking the plan: numbers, copies, back again, kept and taken up, whatever became of the design."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from yawning_lantern.bench import Act, BenchPlan, Walk, acts_of, made_nodes, resumed
+from yawning_lantern.study import Study
+from yawning_lantern.study.at_bench import plan_bench
+from yawning_lantern.workshop import Workshop
+
+from ..conftest import designed
+
+STUDY = Study(designed("lid", rim_kind="double"))
+PLAN = plan_bench(STUDY)
+THREE = plan_bench(STUDY, copies=3)
+ACTS = {act.name: act for act in acts_of(STUDY.assembly)}
+
+
+def test_all_numbers_come_one_by_one_and_back_again() -> None:
+    walk, seen = Walk(PLAN), []
+    while walk.step is not None:
+        seen.append((walk.step.id, walk.number))
+        walk = walk.forward()
+    told = [(s.id, k) for s in PLAN.steps for k in range(len(s.placing.readings) if s.placing else 1)]
+    assert seen == told and walk.done == {step.id for step in PLAN.steps} and walk.minutes_left == 0
+    for place in reversed(told):
+        walk = walk.back()
+        assert walk.step is not None
+        assert (walk.step.id, walk.number) == place
+    assert walk.done == frozenset() and walk == walk.back()
+
+
+def test_copies_are_checked_off_one_by_one() -> None:
+    walk = Walk(THREE)
+    assert walk.step is not None and walk.step.copies == 3
+    some = walk.tick(0).tick(2)
+    assert some.ticked == {0, 2} and some.tick(2).ticked == {0} and some.tick(7) == some
+    assert some.tick(1) == walk.forward()
+
+
+def moved(walk: Walk, move: str, at: int) -> Walk:
+    if move == "tick":
+        return walk.tick(at % 3)
+    return walk.go(at % len(THREE.steps)) if move == "go" else walk.forward() if move == "forward" else walk.back()
+
+
+@given(st.lists(st.sampled_from(["forward", "back", "tick", "go"]), max_size=60), st.integers(0, 40))
+def test_where_one_is_comes_back_as_it_was_kept(moves: list[str], at: int) -> None:
+    walk = Walk(THREE)
+    for move in moves:
+        walk = moved(walk, move, at)
+    kept = json.loads(json.dumps(walk.record()))
+    assert resumed(THREE, kept) == walk
+
+
+def test_what_is_done_stays_done_when_the_design_changes() -> None:
+    walk = Walk(PLAN)
+    for _ in range(12):
+        walk = walk.forward()
+    other = plan_bench(Study(designed("lid", rim_kind="double", rim=1.25)))
+    again = resumed(other, walk.record())
+    assert again.done == walk.done and again.step is not None and walk.step is not None
+    assert again.step.id == walk.step.id
+    single = plan_bench(Study(designed("lid")))
+    fewer = resumed(single, walk.record())
+    assert fewer.done <= set(single.at) and (fewer.step is None or fewer.step.id not in fewer.done)
+
+
+def test_what_cannot_be_read_begins_anew() -> None:
+    for record in ({}, {"at": 7, "done": "all"}, {"at": "nowhere", "done": [1, "x"]}, {"done": None, "number": "x"},
+                   {"at": PLAN.steps[1].id, "number": 99, "ticked": [5, "x"], "done": []}):  # fmt: skip
+        walk = resumed(PLAN, record)
+        assert walk.step is not None and walk.number == 0 and walk.ticked == frozenset()
+
+
+def test_what_was_not_done_is_told_where_one_jumps() -> None:
+    at = PLAN.at["glue:lid.lining-back"]
+    missing = {step.id for step in Walk(PLAN).go(at).missing}
+    assert "glue:lid.lid/tab-right-back/lid/wall-back" in missing
+    assert Walk(PLAN, at, done=frozenset(PLAN.at)).missing == ()
+
+
+def test_the_thing_grows_piece_by_piece() -> None:
+    study = Study(designed("tier-wrap"))
+    plan = plan_bench(study)
+    acts: dict[str, Act] = {act.name: act for act in acts_of(study.assembly)}
+    walk, sizes = Walk(plan), []
+    whole = len(study.assembly.nodes)
+    while walk.step is not None:
+        piece = next((p for p in study.pieces if walk.step is not None and p.id == walk.step.piece), None)
+        seen = made_nodes(study.assembly, walk, acts, study.copies(piece) if piece else ())
+        if walk.step.kind in ("cut", "score"):
+            assert piece is not None and len(seen) == len(piece.panels)
+        sizes.append(len(seen))
+        walk = walk.forward()
+    assert max(sizes[:4]) < whole and sizes[-1] == whole
+    assert made_nodes(study.assembly, walk, acts) == frozenset(range(whole))
+
+
+def test_the_drawer_keeps_where_one_is(tmp_path: Path) -> None:
+    file = tmp_path / "drawer.sqlite"
+    walk = Walk(PLAN).forward()
+    drawer = Workshop(file)
+    assert drawer.progress("a box") == {}
+    drawer.keep_progress("a box", Walk(PLAN).record())
+    drawer.keep_progress("a box", walk.record())
+    drawer.keep_progress("another", {})
+    drawer.close()
+    again = Workshop(file)
+    assert resumed(PLAN, again.progress("a box")) == walk
+    again.close()
+
+
+def test_stuck_steps_say_so() -> None:
+    # no finger gets into a box of 1 by 1 by 6: common practice, no source
+    plan: BenchPlan = plan_bench(Study(designed("tray", width=1, depth=1, height=6)))
+    assert plan.stuck
+    told = [step for step in plan.steps if step.act in plan.stuck and step.kind == "glue"]
+    assert len(told) == len(plan.stuck) and all("tweezers" in step.caution for step in told)
