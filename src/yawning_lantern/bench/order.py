@@ -101,6 +101,7 @@ def find_order(
         after.setdefault(rule.first, set()).add(rule.then)
     left = list(preferred)
     done: list[tuple[Act, Reached]] = []
+    told(0, len(preferred))
     while left:
         told(len(done), len(preferred))
         names = {act.name for act in left}

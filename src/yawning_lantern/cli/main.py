@@ -18,6 +18,7 @@ from yawning_lantern.cli.cutting import sheets_arguments, tell_sheets
 from yawning_lantern.cli.designs import design_arguments, family_arguments
 from yawning_lantern.cli.drawer import drawer_arguments, use_drawer
 from yawning_lantern.cli.editing import edit_design, editing_arguments, new_design
+from yawning_lantern.cli.machining import machine_cut, machining_arguments
 from yawning_lantern.cli.planning import tell_families, tell_opening, tell_plan
 from yawning_lantern.cli.scoring import scores_arguments, tell_scores
 from yawning_lantern.cli.sentences import SentenceParser
@@ -48,6 +49,9 @@ def _parser() -> argparse.ArgumentParser:
     scoring = commands.add_parser("scores", help="how every piece is scored: edge at the fence, face up, numbers")
     scores_arguments(scoring)
     scoring.set_defaults(deed=tell_scores)
+    machining = commands.add_parser("cut", help="files for a cutting machine, tried on a simulated one")
+    machining_arguments(machining)
+    machining.set_defaults(deed=machine_cut)
     benching = commands.add_parser("bench-plan", help="the whole design step by step, in an order that works")
     bench_arguments(benching)
     benching.set_defaults(deed=tell_bench)
