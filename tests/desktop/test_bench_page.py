@@ -159,7 +159,6 @@ def test_a_clash_is_told_and_a_refusal_stands_instead_of_a_plan(bench: Workbench
     bench.show_page("bench")
     assert settle(qapp, bench.window)
     assert bench.bench.walk is not None and bench.bench.summary.text().startswith("▲ Something clashes")
-    bench.bench.work.give_up()
     bench.bench.copies.setValue(7)
     bench.bench.work.give_up()
     assert settle(qapp, bench.window)

@@ -244,7 +244,7 @@ def test_a_picture_of_each_page_without_a_display(tmp_path: Path) -> None:
 @pytest.mark.parametrize(
     ("words", "said"),
     [
-        (["demo", "--page", "kitchen"], "There are idea, stock, form, opening, sheets."),
+        (["demo", "--page", "kitchen"], "There are idea, stock, form, opening, sheets, bench."),
         (["demo", "--size", "wide"], "“wide” is no value for --size."),
         (["demo", "--position", "nan"], "“nan” is no value for --position."),
         (["dem"], "Did you mean demo?"),

@@ -53,7 +53,7 @@ def moved(
         if stock == source.board.stock:
             inner = replace(move, sheet=ranks.index(move.sheet), to=ranks.index(move.to))
         parts.append(_of_one(by_stock[stock], own, [plan.sheets[k] for k in ranks], inner, trimmer, together))
-    return replace(joined(parts), bound=plan.bound)
+    return replace(joined(parts, together), bound=plan.bound)
 
 
 def _of_one(

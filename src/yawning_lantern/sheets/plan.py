@@ -53,6 +53,9 @@ class _Asked:
     enough: Callable[[], bool] | None
 
 
+_SAME_FENCE = 1e-4  # mm
+
+
 def plan_sheets(
     rectangles: Iterable[Rectangle], boards: Sequence[Board], trimmer: Trimmer = ANY, effort: Effort = Effort(),
     better: Callable[[int], None] | None = None,
@@ -77,15 +80,21 @@ def plan_sheets(
         own = [board for board in boards if board.stock == stock]
         stay = [one for one in held if one.sheet.board.stock == stock]
         parts.append(_of_one_stock(wanted, own, trimmer, effort, _Asked(better, enough), stay))
-    return joined(parts)
+    return joined(parts, effort.together)
 
 
-def joined(parts: Iterable[Plan]) -> Plan:
-    """The plans of several stocks as one, sheets numbered and what is left of them named."""
+def joined(parts: Iterable[Plan], together: bool) -> Plan:
+    """The plans of several stocks as one, sheets numbered and what is left of them named. Where all lie on the table
+    `together`, a fence that stays as it is from one stock to the next is set once."""
     sheets: list[SheetPlan] = []
     order: list[tuple[int, int]] = []
     bound = settings = 0
+    fence: float | None = None
     for part in parts:
+        fences = [part.sheets[k].cuts[rank].fence for k, rank in part.order]
+        if together and fences and fence is not None and abs(fences[0] - fence) < _SAME_FENCE:
+            settings -= 1
+        fence = fences[-1] if fences else fence
         order += [(len(sheets) + k, rank) for k, rank in part.order]
         sheets += [_named(sheet, len(sheets) + k + 1) for k, sheet in enumerate(part.sheets)]
         bound += part.bound

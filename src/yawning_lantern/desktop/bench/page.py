@@ -4,15 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QHideEvent, QShowEvent
 from PySide6.QtWidgets import (
     QApplication,
     QComboBox,
     QHBoxLayout,
     QLabel,
-    QListWidget,
-    QListWidgetItem,
     QProgressBar,
     QPushButton,
     QSpinBox,
@@ -22,8 +20,9 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from yawning_lantern.bench import KINDS, Schools, Step, Walk, resumed
+from yawning_lantern.bench import Schools, Step, Walk, resumed
 from yawning_lantern.desktop.bench.stand import BenchStanding
+from yawning_lantern.desktop.bench.steps import StepList
 from yawning_lantern.desktop.bench.timers import Timers
 from yawning_lantern.desktop.bench.view import StepView
 from yawning_lantern.desktop.bench.work import BenchWork, Planned
@@ -32,10 +31,8 @@ from yawning_lantern.desktop.shared.drawer import Drawer
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.theme import Theme
 from yawning_lantern.errors import LanternError
-from yawning_lantern.measure import speak
 
 MOST_COPIES = 24
-_RANK = Qt.ItemDataRole.UserRole
 
 
 class BenchPage(QWidget):
@@ -50,7 +47,6 @@ class BenchPage(QWidget):
         self.stand = BenchStanding(session)
         self.walk: Walk | None = None
         self._of: Planned | None = None
-        self._listed: Walk | None = None
         self.summary = QLabel("")
         self.summary.setObjectName("question")
         self.bar = QProgressBar()
@@ -75,11 +71,8 @@ class BenchPage(QWidget):
         self.all.setCheckable(True)
         self.all.setToolTip("Fold out the list of all steps")
         self.all.toggled.connect(self._fold_out)
-        self.steps = QListWidget()
-        self.steps.setWordWrap(True)
-        self.steps.setAccessibleName("All steps")
-        self.steps.itemActivated.connect(self._go_to)
-        self.steps.itemClicked.connect(self._go_to)
+        self.steps = StepList()
+        self.steps.chosen.connect(self._go_to)
         self.before = QPushButton("Back")
         self.before.setToolTip("The number or step before (Backspace)")
         self.before.clicked.connect(self.go_back)
@@ -205,10 +198,9 @@ class BenchPage(QWidget):
                 self.timers.drop(one.step)
             self._to(Walk(self.walk.plan))
 
-    def _go_to(self, item: QListWidgetItem) -> None:
-        rank = item.data(_RANK)
-        if self.walk is not None and rank is not None:
-            self._to(self.walk.go(int(rank)))
+    def _go_to(self, rank: int) -> None:
+        if self.walk is not None:
+            self._to(self.walk.go(rank))
             self.view.setFocus()
 
     def _to(self, walk: Walk) -> None:
@@ -267,47 +259,11 @@ class BenchPage(QWidget):
 
     def _fold_out(self, out: bool) -> None:
         self._list_card.setVisible(out)
-        self._listed = None
         self._list()
 
     def _list(self) -> None:
-        walk = self.walk
-        if not self.all.isChecked() or walk is self._listed:
-            return
-        self._listed = walk
-        self.steps.clear()
-        if walk is None:
-            return
-        units, group = self.session.design.units, ""
-        for k, step in enumerate(walk.plan.steps):
-            named = step.parts[0] if step.parts else "The whole"
-            if step.kind == "cut":
-                named = "Cutting"
-            if named != group:
-                group = named
-                title = QListWidgetItem(group)
-                font = title.font()
-                font.setBold(True)
-                title.setFont(font)
-                title.setFlags(Qt.ItemFlag.NoItemFlags)
-                self.steps.addItem(title)
-            sign = "✓" if step.id in walk.done else "▸" if k == walk.at else "  "
-            words = speak(step.text, units)
-            if not words.startswith(KINDS[step.kind]):
-                words = f"{KINDS[step.kind]}: {words}"
-            item = QListWidgetItem(f"{sign} {k + 1}.  {words}")
-            item.setData(_RANK, k)
-            item.setToolTip(speak(step.heed or step.because, units))
-            self.steps.addItem(item)
-            if k == walk.at:
-                self.steps.setCurrentItem(item)
-        QTimer.singleShot(0, self.steps, self._scroll)
-
-    def _scroll(self) -> None:
-        """The step that is done stands in the middle of the list."""
-        item = self.steps.currentItem()
-        if item is not None:
-            self.steps.scrollToItem(item, QListWidget.ScrollHint.PositionAtCenter)
+        if self.all.isChecked():
+            self.steps.show_walk(self.walk, self.session.design.units)
 
     def _tell_timers(self) -> None:
         step = self.walk.step if self.walk is not None else None

@@ -37,9 +37,9 @@ class BenchCommands(QObject):
             return self._session.study is not None
 
         return (
-            Command("step_done", "&Bench", "&Done, next", page.go_on, "Ctrl+Return", is_planned,
+            Command("bench_done", "&Bench", "&Done, next", page.go_on, "Ctrl+Return", is_planned,
                     about="The number or the step is done; Space on the page"),
-            Command("step_back", "&Bench", "&Back", page.go_back, "Ctrl+Backspace", is_planned,
+            Command("bench_back", "&Bench", "&Back", page.go_back, "Ctrl+Backspace", is_planned,
                     about="The number or the step before; Backspace on the page"),
             Command("all_steps", "&Bench", "&All steps", page.all.toggle, "Ctrl+L", is_studied,
                     checked=page.all.isChecked, about="Fold out the list of all steps, with the time left"),

@@ -107,6 +107,7 @@ class MainWindow(QMainWindow):
             menu.addAction(action)
             if command.ends_group:
                 menu.addSeparator()
+            assert command.id not in self.commands, command.id  # two of one name would do one thing
             self.commands[command.id] = command
             self.actions_by_id[command.id] = action
         self.refresh()
