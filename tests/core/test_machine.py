@@ -16,9 +16,8 @@ from shapely import LineString, MultiLineString, Polygon, set_precision, unary_u
 from shapely.affinity import rotate, translate
 from shapely.ops import polygonize
 
-from yawning_lantern.cli.machining import beds_of
 from yawning_lantern.cli.main import main
-from yawning_lantern.exchange.cut_files import APART, NAMES, report_svg, to_dxf, to_hpgl, to_svg
+from yawning_lantern.exchange.cut_files import APART, NAMES, beds_of, report_svg, to_dxf, to_hpgl, to_svg
 from yawning_lantern.exchange.design_file import read_design, write_design
 from yawning_lantern.machine import Bed, Plotter, bed_of_piece, run
 from yawning_lantern.machine import Path as Cut

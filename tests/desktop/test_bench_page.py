@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QInputDialog
 from pytestqt.qtbot import QtBot
 
 from yawning_lantern.bench import Schools
-from yawning_lantern.desktop.bench.lying import Lying
+from yawning_lantern.bench.lying import Lying
 from yawning_lantern.desktop.bench.page import BenchPage
 from yawning_lantern.desktop.bench.timers import Timers
 from yawning_lantern.desktop.shell.workbench import Workbench

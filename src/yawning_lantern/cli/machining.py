@@ -9,14 +9,11 @@ from pathlib import Path
 
 from yawning_lantern.cli.designs import design_arguments, told_design
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.exchange.cut_files import report_svg, to_dxf, to_hpgl, to_svg
+from yawning_lantern.exchange.cut_files import beds_of, report_svg, to_dxf, to_hpgl, to_svg
 from yawning_lantern.exchange.files import write_atomically
-from yawning_lantern.machine import Bed, Plotter, bed_of_piece, beds_on_sheets, run
-from yawning_lantern.sheets import Effort, plan_sheets
+from yawning_lantern.machine import Plotter, run
 from yawning_lantern.study import Study, sound
-from yawning_lantern.study.wanted import boards_of, trimmer_of, wanted
 
-EFFORT = Effort(moves=300, seconds=0.5)
 _BED = re.compile(r"(\d+(?:\.\d+)?)x(\d+(?:\.\d+)?)")
 
 
@@ -69,12 +66,3 @@ def machine_cut(options: argparse.Namespace) -> int:
     )
     print("Blades cut: try it on scrap first; the machine's own instructions have the last word.")
     return 1 if report.faults else 0
-
-
-def beds_of(study: Study, *, each: bool) -> tuple[Bed, ...]:
-    """Every piece by itself, or all of them nested on sheets."""
-    pieces = [piece for piece in study.pieces if not piece.bought]
-    if each:
-        return tuple(map(bed_of_piece, pieces))
-    plan = plan_sheets(wanted(study), boards_of(study), trimmer_of(study.design, study.catalogue), EFFORT)
-    return beds_on_sheets(plan.sheets, pieces)

@@ -14,6 +14,7 @@ from pathlib import Path
 
 from yawning_lantern import __version__
 from yawning_lantern.cli.bench_plan import bench_arguments, tell_bench
+from yawning_lantern.cli.booklet import booklet_arguments, make_booklet
 from yawning_lantern.cli.cutting import sheets_arguments, tell_sheets
 from yawning_lantern.cli.designs import design_arguments, family_arguments
 from yawning_lantern.cli.drawer import drawer_arguments, use_drawer
@@ -52,6 +53,9 @@ def _parser() -> argparse.ArgumentParser:
     machining = commands.add_parser("cut", help="files for a cutting machine, tried on a simulated one")
     machining_arguments(machining)
     machining.set_defaults(deed=machine_cut)
+    booking = commands.add_parser("booklet", help="everything on paper: list, sheets, steps with pictures, templates")
+    booklet_arguments(booking)
+    booking.set_defaults(deed=make_booklet)
     benching = commands.add_parser("bench-plan", help="the whole design step by step, in an order that works")
     bench_arguments(benching)
     benching.set_defaults(deed=tell_bench)

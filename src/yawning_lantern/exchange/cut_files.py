@@ -6,11 +6,16 @@ memory). In SVG y runs down, in DXF and HPGL up."""
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
+from pathlib import Path as PathLike
 from xml.sax.saxutils import quoteattr
 
-from yawning_lantern.machine import Bed, Layer, Path, Plotter, Report, compensated
-from yawning_lantern.machine.plotter import UNIT
+from yawning_lantern.exchange.files import write_atomically
+from yawning_lantern.machine import Bed, Layer, Path, Plotter, Report, bed_of_piece, beds_on_sheets, compensated, run
+from yawning_lantern.machine.plotter import UNIT, PlotterError
 from yawning_lantern.pattern import Point
+from yawning_lantern.sheets import Effort, plan_sheets
+from yawning_lantern.study import Study
+from yawning_lantern.study.wanted import boards_of, trimmer_of, wanted
 
 NAMES: dict[Layer, str] = {
     "mark": "mark",
@@ -24,6 +29,8 @@ _COLOURS: dict[Layer, tuple[str, int]] = {
     "mark": ("#8a8a8a", 8), "valley": ("#2c6468", 4), "mountain": ("#b8432f", 1), "slit": ("#5b3a8c", 6),
     "outline": ("#1d1930", 7),
 }  # fmt: skip
+EFFORT = Effort(moves=300, seconds=0.5)
+"""How hard fewer sheets are looked for: the Sheets page looks harder."""
 APART = 12.0
 """What lies between two sheets in one drawing, mm."""
 
@@ -150,3 +157,32 @@ def report_svg(report: Report) -> str:
         lines.append(f'<path d="M {way}" fill="none" stroke="{colour}" stroke-width="{thick}"/>')
     lines.append("</svg>")
     return "\n".join(lines) + "\n"
+
+
+def beds_of(study: Study, *, each: bool) -> tuple[Bed, ...]:
+    """Every piece by itself, or all of them nested on sheets."""
+    pieces = [piece for piece in study.pieces if not piece.bought]
+    if each:
+        return tuple(map(bed_of_piece, pieces))
+    plan = plan_sheets(wanted(study), boards_of(study), trimmer_of(study.design, study.catalogue), EFFORT)
+    return beds_on_sheets(plan.sheets, pieces)
+
+
+def write_cut_file(study: Study, path: PathLike) -> None:
+    """Write the pieces nested on sheets by the file's suffix: .svg, .dxf, else a plotter file.
+
+    Raises:
+        PlotterError: the simulated machine finds something wrong with the plotter file.
+    """
+    beds = beds_of(study, each=False)
+    suffix = path.suffix.lower()
+    if suffix == ".svg":
+        write_atomically(path, to_svg(beds, study.design.name).encode())
+    elif suffix == ".dxf":
+        write_atomically(path, to_dxf(beds).encode())
+    else:
+        text = to_hpgl(beds)
+        faults = run(text).faults
+        if faults:
+            raise PlotterError(faults[0].words, path.name, "Take a machine with a larger bed, or smaller sheets.")
+        write_atomically(path, text.encode())

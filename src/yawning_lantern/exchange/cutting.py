@@ -175,7 +175,7 @@ def sheet_pages(plan: Plan, names: dict[str, str], units: Units) -> list[Page]:
                 left + part.x * scale, low + part.y * scale, part.width * scale, part.height * scale, "guide"
             )
             if part.useful:
-                at = (x + part.width / 2 * scale, y + part.height / 2 * scale)
+                at = left + (part.x + part.width / 2) * scale, low + (part.y + part.height / 2) * scale
                 shapes.append(Label(at, f"off-cut {part.name}", 2.4, "middle"))
         y = low - 7
         for cut in sheet.cuts:

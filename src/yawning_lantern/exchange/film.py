@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import io
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Sequence, Set
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -53,13 +53,19 @@ class Picture:
     caption: str
 
 
-def picture(study: Study, state: State, size: tuple[float, float], around: Sequence[Vec], caption: str = "") -> Picture:
-    """A state as the standing view shows it."""
+def picture(
+    study: Study, state: State, size: tuple[float, float], around: Sequence[Vec], caption: str = "",
+    only: Set[int] | None = None,
+) -> Picture:  # fmt: skip
+    """A state as the standing view shows it: all of it, or `only` some nodes."""
     frames, tree = study.picture_of(state)
-    held = [*around, *(p for n, f in zip(study.assembly.nodes, frames, strict=True) for p in corners(n, f, state.make))]
+    nodes = [(k, n, frames[k]) for k, n in enumerate(study.assembly.nodes) if only is None or k in only]
+    held = [*around, *(p for _, n, f in nodes for p in corners(n, f, state.make))]
     view = Projection.holding(Camera(), held, size)
     found = []
     for facet in paint_order(tree, view.eye):
+        if only is not None and facet.node not in only:
+            continue
         node = study.assembly.nodes[facet.node]
         stock, depth = node.piece.stock, study.resolved[node.element].depth
         fill = shade(facet, stock.front, stock.back, depth, view.eye)
@@ -169,9 +175,18 @@ def strip_pdf(study: Study, opening: Opening, units: Units, room: tuple[float, f
 
 
 def _draw(canvas: Any, shown: Picture, x: float, top: float) -> None:
-    """One picture with its upper left corner at a place of the page, mm."""
+    """One picture with its upper left corner at a place of the page, mm, and its words below."""
     canvas.setFillColorRGB(*_TABLE)
     canvas.rect(x + 1, top - PICTURE[1], PICTURE[0] - 2, PICTURE[1], stroke=0, fill=1)
+    draw_polygons(canvas, shown, x, top)
+    canvas.setFillColorRGB(*_INK)
+    canvas.setFont("Lato-Regular", 3.2)
+    for row, text in enumerate(_lines(shown.caption)):
+        canvas.drawString(x + 2, top - PICTURE[1] - 4 - 3.8 * row, text)
+
+
+def draw_polygons(canvas: Any, shown: Picture, x: float, top: float) -> None:
+    """What is seen, as vectors, with its upper left corner at a place of the page, mm."""
     for polygon in shown.polygons:
         path = canvas.beginPath()
         for k, (px, py) in enumerate(polygon.points):
@@ -185,10 +200,6 @@ def _draw(canvas: Any, shown: Picture, x: float, top: float) -> None:
             canvas.setStrokeColorRGB(*_darker(polygon.fill))
             for (ax, ay), (bx, by) in _own_edges(polygon):
                 canvas.line(x + ax, top - ay, x + bx, top - by)
-    canvas.setFillColorRGB(*_INK)
-    canvas.setFont("Lato-Regular", 3.2)
-    for row, text in enumerate(_lines(shown.caption)):
-        canvas.drawString(x + 2, top - PICTURE[1] - 4 - 3.8 * row, text)
 
 
 def film(study: Study, opening: Opening, kind: str, told: Callable[[int, int], None] = lambda done, of: None) -> bytes:

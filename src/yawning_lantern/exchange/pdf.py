@@ -37,19 +37,25 @@ def to_pdf(pages: Sequence[Page], title: str) -> bytes:
     canvas.setTitle(title)
     canvas.setCreator("Yawning Lantern")
     for page in pages:
-        canvas.setPageSize((page.width * POINTS_PER_MM, page.height * POINTS_PER_MM))
-        canvas.scale(POINTS_PER_MM, POINTS_PER_MM)
-        for shape in page.shapes:
-            if isinstance(shape, Stroke):
-                canvas.setStrokeGray(GREY.get(shape.pen, 0.0))
-                canvas.setLineWidth(WIDTHS[shape.pen])
-                canvas.setDash(*([list(DASHES[shape.pen])] if DASHES[shape.pen] else []))
-                canvas.line(*shape.start, *shape.end)
-            else:
-                _text(canvas, shape)
-        canvas.showPage()
+        draw_page(canvas, page)
     canvas.save()
     return out.getvalue()
+
+
+def draw_page(canvas: Any, page: Page) -> None:
+    """One page of strokes and texts."""
+    canvas.setPageSize((page.width * POINTS_PER_MM, page.height * POINTS_PER_MM))
+    canvas.scale(POINTS_PER_MM, POINTS_PER_MM)
+    canvas.setFillGray(0.0)
+    for shape in page.shapes:
+        if isinstance(shape, Stroke):
+            canvas.setStrokeGray(GREY.get(shape.pen, 0.0))
+            canvas.setLineWidth(WIDTHS[shape.pen])
+            canvas.setDash(*([list(DASHES[shape.pen])] if DASHES[shape.pen] else []))
+            canvas.line(*shape.start, *shape.end)
+        else:
+            _text(canvas, shape)
+    canvas.showPage()
 
 
 def _text(canvas: Any, label: Label) -> None:

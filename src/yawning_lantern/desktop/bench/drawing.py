@@ -11,7 +11,7 @@ from PySide6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPen, QPolygon
 
 from yawning_lantern.bench import Placing
 from yawning_lantern.bench.glue_map import GlueMap
-from yawning_lantern.desktop.bench.lying import Lying
+from yawning_lantern.bench.lying import Lying
 from yawning_lantern.desktop.shared.printed import flat_brush
 from yawning_lantern.desktop.shared.theme import Theme
 from yawning_lantern.measure import Units, format_length, inches

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QWidget
 
 from yawning_lantern.bench import KINDS, Act, Step, Walk
 from yawning_lantern.bench.glue_map import glue_map
+from yawning_lantern.bench.lying import Lying
 from yawning_lantern.bench.score_plan import Reading
 from yawning_lantern.desktop.bench.drawing import (
     Place,
@@ -21,7 +22,6 @@ from yawning_lantern.desktop.bench.drawing import (
     draw_ruler,
     number_words,
 )
-from yawning_lantern.desktop.bench.lying import Lying
 from yawning_lantern.desktop.shared.scene import ScenePainter
 from yawning_lantern.desktop.shared.spoken import LIST, Spoken
 from yawning_lantern.desktop.shared.theme import DAY, Theme

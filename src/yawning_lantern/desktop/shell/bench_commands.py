@@ -45,9 +45,42 @@ class BenchCommands(QObject):
                     checked=page.all.isChecked, about="Fold out the list of all steps, with the time left"),
             Command("begin_anew", "&Bench", "Begin a&new", page.begin_anew, "", is_planned,
                     ends_group=True, about="Nothing is done yet"),
+            Command("export_booklet", "&Bench", "Boo&klet as PDF …", lambda: self.export_booklet(trial=False), "",
+                    is_planned, about="Everything on paper: list, sheets, steps with pictures, templates at 1:1"),
+            Command("export_trial", "&Bench", "&Paper trial as PDF …", lambda: self.export_booklet(trial=True), "",
+                    is_planned, about="Steps and templates to try it on copy paper first"),
+            Command("export_machine", "&Bench", "Files for a &cutting machine …", self.export_machine, "", is_planned,
+                    about="SVG, DXF or a plotter file; a plotter file is tried on the simulated machine first"),
             Command("export_evenings", "&Bench", "&Evenings as a calendar …", self.export_evenings, "", is_planned,
                     about="Cut the work into evenings before a day, as an iCalendar file"),
         )  # fmt: skip
+
+    def export_booklet(self, *, trial: bool) -> None:
+        """Everything on paper."""
+        from yawning_lantern.exchange.booklet import write_booklet
+
+        study, walk = self._session.study, self._page.walk
+        if study is None or walk is None:
+            return
+        what, units = ("paper trial" if trial else "booklet"), self._session.design.units
+        copies = self._page.copies.value()
+        chosen, _ = QFileDialog.getSaveFileName(self._page, "Write", f"{self._session.design.name} {what}.pdf", "*.pdf")
+        if chosen:
+            path = Path(chosen) if Path(chosen).suffix else Path(chosen + ".pdf")
+            self._writer.write(path, lambda: write_booklet(study, walk.plan, path, units, copies=copies, trial=trial))
+
+    def export_machine(self) -> None:
+        """A file for a cutting machine, by its suffix; a plotter file is tried first."""
+        from yawning_lantern.exchange.cut_files import write_cut_file
+
+        study = self._session.study
+        if study is None:
+            return
+        proposed = f"{self._session.design.name}.svg"
+        chosen, _ = QFileDialog.getSaveFileName(self._page, "Write", proposed, "*.svg;;*.dxf;;*.plt")
+        if chosen:
+            path = Path(chosen) if Path(chosen).suffix else Path(chosen + ".svg")
+            self._writer.write(path, lambda: write_cut_file(study, path))
 
     def export_evenings(self) -> None:
         """The work cut into evenings before a day, as a calendar."""

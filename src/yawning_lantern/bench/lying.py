@@ -1,10 +1,11 @@
-"""How a piece lies on the board: which edge is at the fence, which face is up. The fence is drawn at the left."""
+"""How a piece lies on the board: which edge is at the fence, which face is up. Pictures have the fence at the left."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 
-from yawning_lantern.bench import Edge, Face
+from yawning_lantern.bench.score_plan import Edge
+from yawning_lantern.bench.scores import Face
 from yawning_lantern.pattern import Point
 
 
