@@ -1,0 +1,113 @@
+"""What went wrong at the bench: a line that lies elsewhere than it should, and what is made already.
+
+A piece's lines are told by names that last from one solution to the next: `w` and `h` are its sides, `x1`, `x2`, … its
+upright scores from the left, `y1`, … its level ones from the foot."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from yawning_lantern.bench import Walk
+from yawning_lantern.pattern import Piece, Point
+from yawning_lantern.study.study import Study
+
+Kind = Literal["score", "cut", "slit", "extra", "turned"]
+KINDS: dict[Kind, str] = {
+    "score": "scored in the wrong place",
+    "cut": "cut to the wrong size",
+    "slit": "slit too far",
+    "extra": "a score too many",
+    "turned": "glued the wrong way round",
+}
+_SAME = 1e-3  # mm
+
+
+@dataclass(frozen=True, slots=True)
+class Amiss:
+    """One thing that went wrong: on which piece (its id) or with which part (`turned`), which line, and where it really
+    is, mm; of a slit how far it goes beyond its end; of a part how many quarter turns to the left it was glued."""
+
+    kind: Kind
+    piece: str
+    line: str
+    measured: float
+
+
+@dataclass(frozen=True, slots=True)
+class Made:
+    """What is made already: pieces that are cut, and lines that are scored, by piece."""
+
+    cut: frozenset[str] = frozenset()
+    scored: Mapping[str, frozenset[str]] = None  # type: ignore[assignment]  # a mapping that is never changed
+
+    def lines(self, piece: str) -> frozenset[str]:
+        """The lines of a piece that are scored."""
+        return (self.scored or {}).get(piece, frozenset())
+
+
+def lines_of(piece: Piece) -> dict[str, float]:
+    """Where the lines of a piece lie, mm from its left or foot, by their names."""
+    laid = piece.laid
+    found = dict(zip(("w", "h"), laid.size, strict=True))
+    for axis, letter in ((0, "x"), (1, "y")):
+        places = sorted(
+            {
+                round(line.start[axis], 3)
+                for line in laid.lines
+                if line.kind == "score" and abs(line.start[axis] - line.end[axis]) < _SAME
+            }
+        )
+        found |= {f"{letter}{k + 1}": at for k, at in enumerate(places)}
+    return found
+
+
+def all_lines(study: Study) -> dict[tuple[str, str], float]:
+    """The lines of every piece that is cut."""
+    return {(piece.id, name): at for piece in study.pieces if not piece.bought for name, at in lines_of(piece).items()}
+
+
+def made_of(study: Study, walk: Walk) -> Made:
+    """What is made where a maker is in the plan."""
+    cut, scored = set(), dict[str, set[str]]()
+    pieces = {piece.id: piece for piece in study.pieces}
+    for step in walk.plan.steps:
+        current = walk.step is not None and step.id == walk.step.id
+        if not (step.id in walk.done or current) or step.piece not in pieces:
+            continue
+        if step.kind == "cut" and step.id in walk.done:
+            cut.add(step.piece)
+        if step.placing is not None:
+            here = lines_of(pieces[step.piece])
+            size = pieces[step.piece].size
+            count = walk.number if current else len(step.placing.readings)
+            for reading in step.placing.readings[:count]:
+                axis = 0 if step.placing.edge in ("left", "right") else 1
+                far = step.placing.edge in ("right", "head")
+                at = size[axis] - reading.number if far else reading.number
+                letter = "xy"[axis]
+                names = [n for n, place in here.items() if n[0] == letter and abs(place - at) < 0.01]
+                scored.setdefault(step.piece, set()).update(names)
+    return Made(frozenset(cut), {piece: frozenset(lines) for piece, lines in scored.items()})
+
+
+def as_built(piece: Piece, line: str, measured: float) -> Piece:
+    """The piece with one line where it really is, mm: corners, panels and folds on it lie there too."""
+    laid = piece.laid
+    planned = lines_of(piece)[line]
+    axis = 0 if line[0] in "wx" else 1
+
+    def at(p: Point) -> Point:
+        if abs(p[axis] - planned) > 2 * _SAME:
+            return p
+        return (measured, p[1]) if axis == 0 else (p[0], measured)
+
+    return replace(
+        laid,
+        outline=tuple(map(at, laid.outline)),
+        holes=tuple(tuple(map(at, hole)) for hole in laid.holes),
+        panels=tuple(replace(panel, outline=tuple(map(at, panel.outline))) for panel in laid.panels),
+        creases=tuple(replace(c, start=at(c.start), end=at(c.end)) for c in laid.creases),
+        lines=tuple(replace(n, start=at(n.start), end=at(n.end)) for n in laid.lines),
+    )
