@@ -106,7 +106,7 @@ def test_a_hundred_thousand_damaged_files(block: int) -> None:
     "change",
     [
         lambda text: text.replace('"box"', '"\\ud800"', 1),
-        lambda text: text.replace('"version": 2', '"version": ' + "9" * 5000),
+        lambda text: text.replace('"version": 3', '"version": ' + "9" * 5000),
         lambda text: text.replace("101.6", "9" * 5000, 1),
         lambda text: text.replace('"id": "box"', '"id": ""', 1),
         lambda text: text.replace('"calipers": {}', '"calipers": {"vellum": 1e999}'),

@@ -12,15 +12,17 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog, QInputDialog
 from pytestqt.qtbot import QtBot
 
-from yawning_lantern.bench import Schools
+from yawning_lantern.bench import Schools, Walk
 from yawning_lantern.bench.lying import Lying
 from yawning_lantern.desktop.bench.page import BenchPage
 from yawning_lantern.desktop.bench.timers import Timers
+from yawning_lantern.desktop.bench.wrong import WrongDialog
 from yawning_lantern.desktop.shell.workbench import Workbench
 from yawning_lantern.desktop.shot import settle
+from yawning_lantern.exchange.design_file import read_design
 from yawning_lantern.measure import format_length, speak
 
-from ..conftest import designed
+from ..conftest import DEMO, designed
 
 
 @pytest.fixture
@@ -159,6 +161,8 @@ def test_a_clash_is_told_and_a_refusal_stands_instead_of_a_plan(bench: Workbench
     bench.show_page("bench")
     assert settle(qapp, bench.window)
     assert bench.bench.walk is not None and bench.bench.summary.text().startswith("▲ Something clashes")
+    bench.session.start(read_design(DEMO.with_name("comet-night-set.lantern")))
+    assert settle(qapp, bench.window)
     bench.bench.copies.setValue(7)
     bench.bench.work.give_up()
     assert settle(qapp, bench.window)
@@ -228,3 +232,78 @@ def test_a_window_put_away_holds_the_timers(page: BenchPage, bench: Workbench, q
     assert not page.timers.is_running
     bench.window.show()
     assert settle(qapp, bench.window) and page.timers.is_running
+
+
+# -- something went wrong
+
+
+def asked(page: BenchPage, qtbot: QtBot) -> WrongDialog:
+    page.window().actions_by_id["went_wrong"].trigger()  # type: ignore[attr-defined]  # the main window
+    assert page.rescue.dialog is not None and page.rescue.dialog.isVisible()
+    return page.rescue.dialog
+
+
+def answered(dialog: WrongDialog, qtbot: QtBot) -> str:
+    qtbot.mouseClick(dialog.help, Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: dialog.is_idle and dialog.answer is not None, timeout=20000)
+    return dialog.words.text()
+
+
+def test_a_wrong_score_is_fitted_round_and_can_be_taken_back(
+    page: BenchPage, bench: Workbench, qapp: QApplication, qtbot: QtBot
+) -> None:
+    bench.session.start(designed("explosion-box", base=4, wall=3))
+    assert settle(qapp, bench.window) and page.walk is not None
+    page._to(page.walk.go(page.walk.plan.at["score:box.cross:1"]))
+    dialog = asked(page, qtbot)
+    assert dialog.piece() is not None and "planned at" in dialog.line.currentText()
+    dialog.measured.setText("not a length")
+    dialog.ask()
+    assert dialog.words.text().startswith("✕") and dialog.answer is None
+    dialog.measured.setText("3 1/8")
+    words = answered(dialog, qtbot)
+    assert words.startswith("✓ The rest fits again") and "3 1/8″ instead of 3″" in words
+    before = bench.session.design
+    qtbot.mouseClick(dialog.go_on, Qt.MouseButton.LeftButton)
+    assert settle(qapp, bench.window)
+    built = bench.session.design.built
+    assert [(one.piece, one.kind, round(one.measured, 3)) for one in built] == [("box.cross", "score", 79.375)]
+    assert bench.session.design.root.settings != before.root.settings
+    assert page.walk is not None and page.walk.step is not None and page.walk.step.id == "score:box.cross:1"
+    again = asked(page, qtbot)
+    assert "As built: Explosion box, scored in the wrong place at 3 1/8″" in again.built.text()
+    again.close()
+    bench.window.actions_by_id["undo"].trigger()
+    assert settle(qapp, bench.window) and bench.session.design == before
+
+
+def test_where_nothing_helps_one_piece_is_made_anew(
+    page: BenchPage, bench: Workbench, qapp: QApplication, qtbot: QtBot
+) -> None:
+    assert page.walk is not None
+    page._to(Walk(page.walk.plan, page.walk.plan.at["glue:lid.lining-back"], done=frozenset(page.walk.plan.at)))
+    dialog = asked(page, qtbot)
+    dialog.kind.setCurrentIndex(dialog.kind.findData("score"))
+    dialog.measured.setText("1/4")
+    assert "anew" in answered(dialog, qtbot) and dialog.go_on.text() == "Make it anew"
+    qtbot.mouseClick(dialog.go_on, Qt.MouseButton.LeftButton)
+    assert settle(qapp, bench.window)
+    assert page.walk is not None and page.walk.step is not None and page.walk.step.id == "cut:lid.lid"
+
+
+def test_a_line_is_pointed_at_in_the_picture(page: BenchPage, qtbot: QtBot) -> None:
+    dialog = asked(page, qtbot)
+    dialog.kind.setCurrentIndex(dialog.kind.findData("score"))
+    ends = dialog.picture.ends()
+    told = QAccessible.queryAccessibleInterface(dialog.picture)
+    assert told is not None and told.childCount() == len(ends) >= 6
+    for name in ("x1", "y2"):
+        a, b = ends[name]
+        spot = a * 0.62 + b * 0.38
+        qtbot.mouseClick(dialog.picture, Qt.MouseButton.LeftButton, pos=spot.toPoint())
+        assert dialog.line.currentData() == name and dialog.picture.chosen == name
+    dialog.kind.setCurrentIndex(dialog.kind.findData("turned"))
+    assert not dialog.picture.isVisible() and dialog.what.count() == 0
+    dialog.ask()
+    assert "nothing here" in dialog.words.text()
+    dialog.close()

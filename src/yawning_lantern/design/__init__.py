@@ -1,7 +1,7 @@
 """The document: an immutable nest of elements, edits that make a new one, and its history."""
 
 from yawning_lantern.design.carried import carry, catalogue_for, stocks_used, with_copies, without_shipped
-from yawning_lantern.design.document import FORMAT, VERSION, Design, Element, Lay, Place, Value
+from yawning_lantern.design.document import FORMAT, VERSION, Built, Design, Element, Lay, Place, Value
 from yawning_lantern.design.edits import (
     add_guest,
     find,
@@ -21,6 +21,7 @@ from yawning_lantern.design.history import History
 __all__ = [
     "FORMAT",
     "VERSION",
+    "Built",
     "Design",
     "Element",
     "History",

@@ -12,7 +12,7 @@ import msgspec
 from yawning_lantern.stock import Adhesive, Paper, Tool
 
 FORMAT = "yawning-lantern"
-VERSION = 2
+VERSION = 3
 
 Value = float | str
 """A setting: a length in mm, a count, or a word; which of them, the family's declaration says."""
@@ -52,11 +52,24 @@ class Element(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     lays: dict[str, Lay] = {}
 
 
+class Built(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """Something that came out otherwise than planned: which piece or part, which of its lines, in what way, and where
+    it was planned and really is, mm (of a part: quarter turns). `note` says what was done about it."""
+
+    piece: str
+    line: str
+    kind: Literal["score", "cut", "slit", "extra", "turned"]
+    planned: float
+    measured: float
+    note: str = ""
+
+
 class Design(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """One design.
 
     `calipers` are thicknesses measured by the maker, by stock id, mm; they go before the catalogue's. `papers`,
-    `adhesives` and `tools` are copies of what the design uses: they go before things of the same id elsewhere.
+    `adhesives` and `tools` are copies of what the design uses: they go before things of the same id elsewhere. `built`
+    is what came out otherwise than planned, kept beside the plan.
     """
 
     root: Element
@@ -73,3 +86,4 @@ class Design(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     papers: tuple[Paper, ...] = ()
     adhesives: tuple[Adhesive, ...] = ()
     tools: tuple[Tool, ...] = ()
+    built: tuple[Built, ...] = ()

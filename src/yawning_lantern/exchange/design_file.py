@@ -107,7 +107,7 @@ def from_bytes(data: bytes, where: str = "design") -> Design:
     except ValueError as error:
         raise DesignFileError("It holds a number that is far too long.", where, _HERE) from error
     try:
-        design = msgspec.convert({**raw, "version": VERSION}, Design)  # version 1 had no lays and no copies of stock
+        design = msgspec.convert({**raw, "version": VERSION}, Design)  # 1 had no lays and no copies, 2 nothing as built
         _check_whole(design, where)
         return without_shipped(with_copies(design))  # what is not used, or told twice, goes
     except msgspec.ValidationError as error:

@@ -9,7 +9,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from yawning_lantern.bench import Walk
+from yawning_lantern.bench import Placing, Reading, Walk
 from yawning_lantern.pattern import Piece, Point
 from yawning_lantern.study.study import Study
 
@@ -68,6 +68,15 @@ def all_lines(study: Study) -> dict[tuple[str, str], float]:
     return {(piece.id, name): at for piece in study.pieces if not piece.bought for name, at in lines_of(piece).items()}
 
 
+def line_read(piece: Piece, placing: Placing, reading: Reading) -> str:
+    """The name of the line that a reading makes, or nothing where there is none of that place."""
+    axis = 0 if placing.edge in ("left", "right") else 1
+    far = placing.edge in ("right", "head")
+    at = piece.laid.size[axis] - reading.number if far else reading.number
+    lines = lines_of(piece)
+    return next((n for n, place in lines.items() if n[0] == "xy"[axis] and abs(place - at) < 0.01), "")
+
+
 def made_of(study: Study, walk: Walk) -> Made:
     """What is made where a maker is in the plan."""
     cut, scored = set(), dict[str, set[str]]()
@@ -79,16 +88,9 @@ def made_of(study: Study, walk: Walk) -> Made:
         if step.kind == "cut" and step.id in walk.done:
             cut.add(step.piece)
         if step.placing is not None:
-            here = lines_of(pieces[step.piece])
-            size = pieces[step.piece].size
             count = walk.number if current else len(step.placing.readings)
-            for reading in step.placing.readings[:count]:
-                axis = 0 if step.placing.edge in ("left", "right") else 1
-                far = step.placing.edge in ("right", "head")
-                at = size[axis] - reading.number if far else reading.number
-                letter = "xy"[axis]
-                names = [n for n, place in here.items() if n[0] == letter and abs(place - at) < 0.01]
-                scored.setdefault(step.piece, set()).update(names)
+            names = {line_read(pieces[step.piece], step.placing, r) for r in step.placing.readings[:count]}
+            scored.setdefault(step.piece, set()).update(names - {""})
     return Made(frozenset(cut), {piece: frozenset(lines) for piece, lines in scored.items()})
 
 

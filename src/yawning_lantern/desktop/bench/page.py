@@ -21,6 +21,7 @@ from PySide6.QtWidgets import (
 )
 
 from yawning_lantern.bench import Schools, Step, Walk, resumed
+from yawning_lantern.desktop.bench.rescue import Rescue
 from yawning_lantern.desktop.bench.stand import BenchStanding
 from yawning_lantern.desktop.bench.steps import StepList
 from yawning_lantern.desktop.bench.timers import Timers
@@ -31,6 +32,7 @@ from yawning_lantern.desktop.shared.drawer import Drawer
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.theme import Theme
 from yawning_lantern.errors import LanternError
+from yawning_lantern.study import Study
 
 MOST_COPIES = 24
 
@@ -70,7 +72,7 @@ class BenchPage(QWidget):
         self.all.setText("All steps")
         self.all.setCheckable(True)
         self.all.setToolTip("Fold out the list of all steps")
-        self.all.toggled.connect(self._fold_out)
+        self.all.toggled.connect(self._list)
         self.steps = StepList()
         self.steps.chosen.connect(self._go_to)
         self.before = QPushButton("Back")
@@ -80,6 +82,10 @@ class BenchPage(QWidget):
         self.next.setObjectName("go")
         self.next.setToolTip("It is done (Space)")
         self.next.clicked.connect(self.go_on)
+        self.wrong = QPushButton("Something went wrong")
+        self.wrong.setToolTip("Say what it really measures: the rest is fitted again round it")
+        self.rescue = Rescue(self, session, self.where, lambda: self.view.theme, self._to)
+        self.wrong.clicked.connect(self.rescue.open)
         self.ringing = QLabel("")
         self.ringing.setObjectName("question")
         self.ringing.setWordWrap(True)
@@ -110,7 +116,7 @@ class BenchPage(QWidget):
             button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         side = QSplitter(Qt.Orientation.Vertical)
         side.addWidget(card(heading("How far it is"), self.stand, stretch=1))
-        side.addWidget(card(heading("Setting"), self.ringing, hands, stretch=1))
+        side.addWidget(card(heading("Setting"), self.ringing, self.wrong, hands, stretch=1))
         side.setSizes([500, 150])
         side.setChildrenCollapsible(False)
         self._list_card = card(heading("All steps"), self.steps, stretch=1)
@@ -126,6 +132,11 @@ class BenchPage(QWidget):
         layout.setContentsMargins(10, 8, 10, 8)
         layout.addWidget(head)
         layout.addWidget(middle, 1)
+
+    def where(self) -> tuple[Study, Walk] | None:
+        """The study that is made, and how far it is."""
+        planned = self.work.current
+        return (planned.study, self.walk) if planned is not None and self.walk is not None else None
 
     @property
     def is_idle(self) -> bool:
@@ -243,6 +254,7 @@ class BenchPage(QWidget):
         self.stand.show_walk(walk, acts)
         self.view.only = self.stand.only() or frozenset()
         self.next.setEnabled(walk is not None and walk.step is not None)
+        self.wrong.setEnabled(walk is not None)
         self.before.setEnabled(walk is not None and (walk.at > 0 or walk.number > 0))
         if walk is None:
             self.summary.setText("" if self.work.trouble else "Working out the order …")
@@ -257,11 +269,9 @@ class BenchPage(QWidget):
                 self.session.select(walk.step.element)
         self._list()
 
-    def _fold_out(self, out: bool) -> None:
-        self._list_card.setVisible(out)
-        self._list()
-
     def _list(self) -> None:
+        """Fold the list of all steps out or away."""
+        self._list_card.setVisible(self.all.isChecked())
         if self.all.isChecked():
             self.steps.show_walk(self.walk, self.session.design.units)
 

@@ -43,6 +43,8 @@ class BenchCommands(QObject):
                     about="The number or the step before; Backspace on the page"),
             Command("all_steps", "&Bench", "&All steps", page.all.toggle, "Ctrl+L", is_studied,
                     checked=page.all.isChecked, about="Fold out the list of all steps, with the time left"),
+            Command("went_wrong", "&Bench", "Something went &wrong …", page.rescue.open, "Ctrl+Shift+W", is_planned,
+                    about="Say what it really measures: the rest is fitted again round it"),
             Command("begin_anew", "&Bench", "Begin a&new", page.begin_anew, "", is_planned,
                     ends_group=True, about="Nothing is done yet"),
             Command("export_booklet", "&Bench", "Boo&klet as PDF …", lambda: self.export_booklet(trial=False), "",
