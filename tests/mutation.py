@@ -26,7 +26,10 @@ from cosmic_ray.plugins import get_operator, operator_names
 from coverage import CoverageData
 
 ROOT = Path(__file__).parent.parent
-CORE = ("measure", "stock", "pattern", "design", "assembly", "structures", "fit", "fold", "opening", "study")
+CORE = (
+    "measure", "stock", "pattern", "design", "assembly", "structures", "fit", "fold", "opening", "study", "bench",
+    "machine",
+)  # fmt: skip
 KINDS = (
     "NumberReplacer", "AddNot", "ReplaceAndWithOr", "ReplaceOrWithAnd", "ReplaceTrueWithFalse", "ReplaceFalseWithTrue",
     "ReplaceBreakWithContinue", "ReplaceContinueWithBreak", "ZeroIterationForLoop",

@@ -9,6 +9,7 @@ from itertools import pairwise
 from pathlib import Path
 
 import networkx as nx
+import numpy as np
 import pytest
 import vobject
 from msgspec.structs import replace
@@ -20,13 +21,13 @@ from yawning_lantern.cli.main import main
 from yawning_lantern.design import Element, Place, add_guest
 from yawning_lantern.exchange.bench_data import bench_json, bench_words, calendar
 from yawning_lantern.exchange.design_file import read_design, write_design
-from yawning_lantern.measure import MM_PER_INCH, inches
+from yawning_lantern.measure import MM_PER_INCH, inches, speak
 from yawning_lantern.structures import start_design
 from yawning_lantern.study import Study
 from yawning_lantern.study.at_bench import plan_bench
 
 from ..conftest import DEMO, designed
-from .test_joints import CASES
+from .test_joints import CASES, frame_of
 
 SET = DEMO.with_name("comet-night-set.lantern")
 DONE = ("glue", "decorate", "tie")
@@ -181,13 +182,14 @@ def test_evenings_hold_all_steps_and_end_before_the_day(minutes: float) -> None:
 
 def test_glue_edge_by_edge() -> None:
     # facts of the trade: a pocket is glued on three sides, a corner flap along its foot, a tab all over; from memory
-    pocket = Study(add_guest(d := designed("tray"), d.root.id, Element("p", "pocket"), Place("front-outside"))).assembly
-    told = {act.name: glue_map(pocket, act.joints[0]) for act in acts_of(pocket)}
+    pocket = Study(add_guest(d := designed("tray"), d.root.id, Element("p", "pocket"), Place("front-outside")))
+    told = {act.name: glue_map(pocket.assembly, act.joints[0], pocket.shut_frames) for act in acts_of(pocket.assembly)}
     assert Counter(edge.shut for edge in told["p.pocket/pocket"].edges) == {"glue": 3, "open": 1}
     tab = next(one for name, one in told.items() if "tab-right-back" in name)
     assert Counter(edge.shut for edge in tab.edges) == {"fold": 1, "glue": 3}
-    box = Study(designed("explosion-box", corner="pocket")).assembly
-    flap = glue_map(box, next(act for act in acts_of(box) if "flap-back-left" in act.name).joints[0])
+    box = Study(designed("explosion-box", corner="pocket"))
+    act = next(act for act in acts_of(box.assembly) if "flap-back-left" in act.name)
+    flap = glue_map(box.assembly, act.joints[0], box.shut_frames)
     assert Counter(edge.shut for edge in flap.edges) == {"fold": 1, "glue": 1, "open": 1}
     assert flap.width == pytest.approx(inches(1 / 4), rel=0.1)
 
@@ -236,3 +238,41 @@ def test_words_of_the_examples_have_no_raw_lengths() -> None:
     for path in (DEMO, SET):
         lines = bench_words(plan_bench(Study(read_design(path))), "in")
         assert not [line for line in lines if "{" in line or "mm}" in line]
+
+
+@pytest.mark.parametrize(("kind", "given"), CASES)
+def test_glue_goes_on_the_face_that_meets_its_mate(kind: str, given: dict[str, float | str]) -> None:
+    # the face is looked for by moving what is brought along its own normal: that must bring it away from its mate
+    study = Study(designed(kind, **given))
+    frames = study.shut_frames
+    for act in acts_of(study.assembly):
+        for bonded in act.joints:
+            a, b = study.assembly.nodes[bonded.a], study.assembly.nodes[bonded.b]
+            if a.shape is not None or b.shape is not None:
+                continue
+            (turn, at), (other, there) = frame_of(frames[bonded.a]), frame_of(frames[bonded.b])
+            mine = np.array([[*p, 0.0] for p in a.panel.outline]) @ turn.T + at
+            theirs = np.array([[*p, 0.0] for p in b.panel.outline]) @ other.T + there
+            way = turn[:, 2] * (1 if glue_map(study.assembly, bonded, frames).face == "front" else -1)
+            assert (theirs @ way).mean() > (mine @ way).mean() - 1e-6
+    plan = plan_bench(study)
+    assert all(f"on its {s.face}" in s.heed for s in plan.steps if s.kind in ("glue", "decorate"))
+
+
+def test_glue_keeps_off_folds_and_the_first_flap_is_checked() -> None:
+    plan = plan_bench(Study(designed("waterfall")))
+    flaps = [s for s in plan.steps if s.kind == "glue"]
+    assert "decides whether all are straight" in flaps[0].heed and "flap 1" in flaps[0].text
+    assert all("off folds and open edges" in step.heed for step in flaps)
+    box = plan_bench(Study(designed("explosion-box", corner="pocket")))
+    assert all("the open edge stays free" in s.heed and "1/4" in speak(s.heed, "in") for s in steps_of(box, "glue"))
+
+
+def test_what_will_lie_behind_a_notch_has_it_punched_first() -> None:
+    tray = designed("tray")
+    pocket = Element("p", "pocket", settings={"notch": inches(0.75)})
+    study = Study(add_guest(tray, tray.root.id, pocket, Place("front-outside")))
+    plan = plan_bench(study, Schools(notch="after"))
+    punch = steps_of(plan, "punch")[0]
+    glue = next(s for s in plan.steps if s.kind in ("decorate", "glue") and s.element == "p")
+    assert plan.at[punch.id] < plan.at[glue.id] and "Tray" in punch.heed and "will lie behind it" in punch.heed

@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 import vobject
 from PySide6.QtCore import QEvent, Qt
-from PySide6.QtGui import QAccessible
+from PySide6.QtGui import QAccessible, QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog, QInputDialog
 from pytestqt.qtbot import QtBot
@@ -115,7 +115,7 @@ def test_glue_sets_a_timer_that_rings_once_and_stands_still(qapp: QApplication) 
 def test_gluing_starts_and_undoing_stops_a_timer(page: BenchPage) -> None:
     assert page.walk is not None
     first = next(k for k, s in enumerate(page.walk.plan.steps) if s.wait)
-    page._to(page.walk.go(first))
+    page.show_walk(page.walk.go(first))
     press(page, Qt.Key.Key_Space)
     assert [one.words for one in page.timers.all] == ["Lid"] and "4:5" in page.ringing.text() + "4:5"
     press(page, Qt.Key.Key_Backspace)
@@ -188,7 +188,7 @@ def test_a_piece_is_turned_and_turned_over_as_hands_do_it(edge: str, face: str) 
 def test_the_number_is_huge_and_the_line_is_where_it_says(page: BenchPage) -> None:
     assert page.walk is not None
     at = next(k for k, s in enumerate(page.walk.plan.steps) if s.placing is not None)
-    page._to(page.walk.go(at))
+    page.show_walk(page.walk.go(at))
     image = page.view.grab().toImage()
     lamp = page.view.theme.colour("lamp").rgb()
     rows = [y for y in range(image.height() // 3) if any(image.pixel(x, y) == lamp for x in range(20, 260, 2))]
@@ -209,6 +209,30 @@ def test_the_number_is_huge_and_the_line_is_where_it_says(page: BenchPage) -> No
     right = max(x for x in range(left, image.width() - 20) if image.pixel(x, half) != ground)
     share = (sum(columns) / len(columns) - left) / (right - left)
     assert share == pytest.approx(reading.number / lying.extent[0], abs=0.02)
+
+
+def test_what_goes_is_hatched_and_slits_stand_out(bench: Workbench, qapp: QApplication) -> None:
+    bench.session.start(designed("pocket", notch=1.0))
+    bench.show_page("bench")
+    assert settle(qapp, bench.window)
+    page = bench.bench
+    assert page.walk is not None
+    faint, lamp = (page.view.theme.colour(name).rgb() for name in ("faint", "lamp"))
+
+    def count(image: QImage, colour: int) -> int:
+        box = range(image.height() // 5, image.height() * 3 // 4)
+        return sum(image.pixel(x, y) == colour for y in box for x in range(30, image.width() - 30, 2))
+
+    page.show_walk(page.walk.go(page.walk.plan.at["punch:pocket.pocket"]))
+    punched = count(page.view.grab().toImage(), lamp)
+    page.show_walk(page.walk.go(page.walk.plan.at["cut:pocket.pocket"]))
+    assert count(page.view.grab().toImage(), lamp) < punched > 20
+    bench.session.start(designed("explosion-box"))
+    assert settle(qapp, bench.window) and page.walk is not None
+    page.show_walk(page.walk.go(page.walk.plan.at["trim:box.cross"]))
+    hatched = count(page.view.grab().toImage(), faint)
+    page.show_walk(page.walk.go(page.walk.plan.at["cut:box.cross"]))
+    assert hatched > 4 * count(page.view.grab().toImage(), faint) + 200
 
 
 def test_evenings_are_written_from_the_menu(
@@ -254,7 +278,7 @@ def test_a_wrong_score_is_fitted_round_and_can_be_taken_back(
 ) -> None:
     bench.session.start(designed("explosion-box", base=4, wall=3))
     assert settle(qapp, bench.window) and page.walk is not None
-    page._to(page.walk.go(page.walk.plan.at["score:box.cross:1"]))
+    page.show_walk(page.walk.go(page.walk.plan.at["score:box.cross:1"]))
     dialog = asked(page, qtbot)
     assert dialog.piece() is not None and "planned at" in dialog.line.currentText()
     dialog.measured.setText("not a length")
@@ -281,7 +305,7 @@ def test_where_nothing_helps_one_piece_is_made_anew(
     page: BenchPage, bench: Workbench, qapp: QApplication, qtbot: QtBot
 ) -> None:
     assert page.walk is not None
-    page._to(Walk(page.walk.plan, page.walk.plan.at["glue:lid.lining-back"], done=frozenset(page.walk.plan.at)))
+    page.show_walk(Walk(page.walk.plan, page.walk.plan.at["glue:lid.lining-back"], done=frozenset(page.walk.plan.at)))
     dialog = asked(page, qtbot)
     dialog.kind.setCurrentIndex(dialog.kind.findData("score"))
     dialog.measured.setText("1/4")

@@ -3,10 +3,14 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
 from yawning_lantern.assembly import Assembly, Bonded
+from yawning_lantern.assembly.joined import Frame
+from yawning_lantern.bench.scores import Face
+from yawning_lantern.fold import apply
 from yawning_lantern.pattern import Point
 from yawning_lantern.pattern.build import lies_on
 from yawning_lantern.pattern.convex import least_width
@@ -29,13 +33,19 @@ class EdgeGlue:
 
 @dataclass(frozen=True, slots=True)
 class GlueMap:
-    """A joint as glue is put on: of which node, the outlines that get it, mm, the edges round about, and how wide the
-    narrowest of the outlines is, mm."""
+    """A joint as glue is put on: on which node and which of its faces, the outlines that get it, mm, the edges round
+    about, and how wide the narrowest of the outlines is, mm."""
 
     node: int
+    face: Face
     spots: tuple[tuple[Point, ...], ...]
     edges: tuple[EdgeGlue, ...]
     width: float
+
+    @property
+    def inner(self) -> bool:
+        """Whether glue runs round the middle of a panel: what lies within it is a pocket."""
+        return len(self.spots) > 1
 
     @property
     def open_edges(self) -> int:
@@ -43,8 +53,17 @@ class GlueMap:
         return sum(edge.shut == "open" for edge in self.edges)
 
 
-def glue_map(assembly: Assembly, bonded: Bonded) -> GlueMap:
-    """Where the glue of a joint goes on what is brought."""
+def glued_face(assembly: Assembly, frames: Sequence[Frame], bonded: Bonded) -> Face:
+    """The face of what is brought that looks at its mate when all is shut: glue goes there."""
+    a, b = frames[bonded.a], frames[bonded.b]
+    outline = assembly.nodes[bonded.b].panel.outline
+    points = [apply(b, x, y) for x, y in outline]
+    high = sum((p[0] - a[9]) * a[6] + (p[1] - a[10]) * a[7] + (p[2] - a[11]) * a[8] for p in points)
+    return "front" if high > 0 else "back"
+
+
+def glue_map(assembly: Assembly, bonded: Bonded, frames: Sequence[Frame]) -> GlueMap:
+    """Where the glue of a joint goes on what is brought; `frames` are those of the shut thing."""
     node = assembly.nodes[bonded.a]
     outline = node.panel.outline
     spots = bonded.joint.spots or (outline,)
@@ -52,7 +71,7 @@ def glue_map(assembly: Assembly, bonded: Bonded) -> GlueMap:
     for k, start in enumerate(outline):
         end = outline[(k + 1) % len(outline)]
         edges.append(EdgeGlue(start, end, _shut(bonded, assembly, start, end, spots)))
-    return GlueMap(bonded.a, spots, tuple(edges), min(map(least_width, spots)))
+    return GlueMap(bonded.a, glued_face(assembly, frames, bonded), spots, tuple(edges), min(map(least_width, spots)))
 
 
 def _shut(bonded: Bonded, assembly: Assembly, start: Point, end: Point, spots: tuple[tuple[Point, ...], ...]) -> Shut:

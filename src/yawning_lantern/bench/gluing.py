@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping, Sequence
 
 from yawning_lantern.assembly import Assembly
+from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.bench.acts import Act
-from yawning_lantern.bench.glue_map import OFF_FOLD, glue_map
+from yawning_lantern.bench.glue_map import OFF_FOLD, GlueMap, glue_map
 from yawning_lantern.bench.reach import Reached
 from yawning_lantern.bench.step import MINUTES, SETS, Step, Thing
 from yawning_lantern.measure import told
@@ -22,8 +23,16 @@ _FAILS = {
 }
 
 
-def act_step(act: Act, reached: Reached, assembly: Assembly, things: Mapping[str, Thing], adhesive: Adhesive) -> Step:
-    """What is done at an act."""
+def act_step(
+    act: Act,
+    reached: Reached,
+    assembly: Assembly,
+    frames: Sequence[Frame],
+    things: Mapping[str, Thing],
+    adhesive: Adhesive,
+) -> Step:
+    """What is done at an act; `frames` are those of the shut thing."""
+    maps = [glue_map(assembly, bonded, frames) for bonded in act.joints]
     thing = things[act.element]
     flat = act.is_foot and thing.flat
     tied = act.joints[0].joint.bond == "held"
@@ -37,13 +46,23 @@ def act_step(act: Act, reached: Reached, assembly: Assembly, things: Mapping[str
         element=act.element,
         parts=tuple(dict.fromkeys((thing.name, thing.host_name) if act.is_foot else (thing.name,))),
         act=act.name,
-        heed="; ".join(filter(None, (_own_words(act, assembly, flat), "" if tied else _how(act, assembly, adhesive)))),
+        heed="; ".join(filter(None, (_own_words(act, assembly, flat), "" if tied else _how(act, maps, adhesive)))),
         minutes=MINUTES[kind],
         wait=wait,
-        caution="" if reached.ok else f"{_FAILS.get(reached.fails, '')}: hold it with tweezers or clips until it sets.",
+        caution=_caution(act, maps, reached),
+        face=None if tied else maps[0].face,
         state="trim to fit" if act.closes else "by eye" if act.is_by_eye else "sure",
         tools=reached.tools,
     )
+
+
+def _caution(act: Act, maps: Sequence[GlueMap], reached: Reached) -> str:
+    """What can spoil it: no hand gets there, or a pocket that no edge leaves open."""
+    if not reached.ok:
+        return f"{_FAILS.get(reached.fails, '')}: hold it with tweezers or clips until it sets."
+    if any(b.joint.spots for b in act.joints) and not any(one.open_edges for one in maps) and maps[0].inner:
+        return "Every edge is shut: leave one open, or nothing goes in."
+    return ""
 
 
 def _own_words(act: Act, assembly: Assembly, flat: bool) -> str:
@@ -89,9 +108,8 @@ def _pressing(reached: Reached) -> str:
     return " Press it between the fingers." if reached.tools else " Press it flat."
 
 
-def _how(act: Act, assembly: Assembly, adhesive: Adhesive) -> str:
+def _how(act: Act, maps: Sequence[GlueMap], adhesive: Adhesive) -> str:
     """Where the adhesive goes and where not."""
-    maps = [glue_map(assembly, bonded) for bonded in act.joints]
     width = min(one.width for one in maps)
     words = []
     if adhesive.width is not None:
@@ -103,6 +121,7 @@ def _how(act: Act, assembly: Assembly, adhesive: Adhesive) -> str:
         words.append(f"{adhesive.name}, thin, {told(OFF_FOLD, fine=True)} off folds and open edges")
     else:
         words.append(adhesive.name)
+    words[0] += f", on its {maps[0].face}"
     some = act.joints[0].joint.spots
     if some and any(edge.shut == "open" for edge in maps[0].edges):
         words.append(f"a strip of {told(max(map(least_width, some)))} only; the open edge stays free")

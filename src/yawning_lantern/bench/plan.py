@@ -19,6 +19,7 @@ from yawning_lantern.bench.preparing import notches, preparing, punching
 from yawning_lantern.bench.reach import Reached
 from yawning_lantern.bench.score_plan import ScorePlan
 from yawning_lantern.bench.step import MINUTES, Step, Thing
+from yawning_lantern.fold import State, pose
 from yawning_lantern.on_use import load
 from yawning_lantern.pattern import Piece
 from yawning_lantern.stock import Adhesive, Tool
@@ -114,6 +115,7 @@ class _Made:
     ) -> None:
         self.assembly, self.things, self.adhesive, self.copies = assembly, things, adhesive, copies
         self.acts = [*order.stuck, *order.acts]  # stuck with the others made: they come before
+        self._frames = pose(assembly, State(1.0, (0.0,) * len(assembly.motions)))
         self.steps: list[Step] = []
         self.now = 0.0
         self._wet: dict[str, tuple[float, str]] = {}  # element: when its glue holds, and the step that glued it
@@ -219,7 +221,7 @@ class _Made:
         for step in dry_fits(act, thing):
             self._do(replace(step, needs=self._needs(act.element, act.host)))
             self._last[act.element] = step.id
-        step = act_step(act, reached, self.assembly, self.things, self.adhesive)
+        step = act_step(act, reached, self.assembly, self._frames, self.things, self.adhesive)
         needs = self._needs(act.element, act.host) if act.is_foot or act.closes else self._own_needs(act)
         self._do(replace(step, needs=needs))
         self._last[act.element] = step.id

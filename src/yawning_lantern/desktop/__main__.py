@@ -42,7 +42,7 @@ def _options(arguments: Sequence[str] | None) -> argparse.Namespace:
     parser.add_argument("--position", type=_number, default=0.0, help="flat −1, shut 0, open 1")
     parser.add_argument("--part", help="the part to choose, by id")
     parser.add_argument("--sides", action="store_true", help="write on flat panels which side shows")
-    parser.add_argument("--step", type=_number, default=0.0, help="steps done on the Opening page")
+    parser.add_argument("--step", type=_number, default=0.0, help="steps done on the Opening or the Bench page")
     parser.add_argument("--text", type=_number, default=100.0, help="size of the text, %%")
     parser.add_argument("--tour", action="store_true", help="with the first note of the tour")
     parser.add_argument("--size", type=_size, default=(1280, 800), help="size of the picture, WIDTHxHEIGHT")

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QApplication
 
+from yawning_lantern.bench import Walk
 from yawning_lantern.desktop.shell.window import MainWindow
 
 if TYPE_CHECKING:  # imported when a window is ready: the first paint does not wait for it
@@ -52,6 +53,11 @@ def paint_shot(app: QApplication, window: MainWindow, options: argparse.Namespac
     bench.session.move_to(options.position)
     bench.form.sides.setChecked(options.sides)
     bench.opening.go_to(options.step)
+    walk = bench.bench.walk
+    if walk is not None and options.step:
+        at = int(options.step)
+        done = frozenset(step.id for step in walk.plan.steps[:at])
+        bench.bench.show_walk(Walk(walk.plan, at, done=done))
     end = time.monotonic() + 0.4
     while time.monotonic() < end or not settle(app, window):
         app.processEvents()

@@ -103,7 +103,7 @@ class StepPictures:
 
     def _glue(self, canvas: Any, act: Act, box: Box) -> None:
         assembly = self._study.assembly
-        maps = {b.a: glue_map(assembly, b) for b in act.joints}
+        maps = {b.a: glue_map(assembly, b, self._study.shut_frames) for b in act.joints}
         first = assembly.nodes[act.joints[0].a]
         own = [one for k, one in maps.items() if assembly.nodes[k].instance == first.instance]
         outlines = [assembly.nodes[one.node].panel.outline for one in own]
@@ -114,13 +114,20 @@ class StepPictures:
         x0 = box.x + (box.width - wide * scale) / 2 - min(xs) * scale
         y0 = box.y + (box.height - high * scale) / 2 - min(ys) * scale
 
+        face = own[0].face if own else "front"
+        middle = min(xs) + max(xs)
+
         def at(p: Point) -> Point:
-            return x0 + p[0] * scale, y0 + p[1] * scale
+            x = p[0] if face == "front" else middle - p[0]  # turned over
+            return x0 + x * scale, y0 + p[1] * scale
 
         canvas.setLineWidth(0.25)
         canvas.setStrokeColorRGB(*_INK)
+        canvas.setFillColorRGB(*_INK)
+        canvas.setFont("Lato-Bold", 2.4)
+        canvas.drawRightString(box.x + box.width, box.y, f"{face} up")
         for one, outline in zip(own, outlines, strict=True):
-            canvas.setFillColorRGB(*_PAPER["front"])
+            canvas.setFillColorRGB(*_PAPER[face])
             _outline(canvas, [at(p) for p in outline], fill=1)
             canvas.setFillColorRGB(0.93, 0.72, 0.66)
             for spot in one.spots:

@@ -179,15 +179,22 @@ def draw_glue(
     scale = min((box.width() - 90) / max(wide, 1.0), (box.height() - 60) / max(high, 1.0))
     origin = QPointF(box.center().x() - (min(xs) + wide / 2) * scale, box.center().y() + (min(ys) + high / 2) * scale)
 
+    face = maps[0].face if maps else "front"
+    middle = min(xs) + max(xs)
+    colour_up = piece.stock.front if face == "front" else piece.stock.back
+
     def at(p: Point) -> QPointF:
-        return QPointF(origin.x() + p[0] * scale, origin.y() - p[1] * scale)
+        x = p[0] if face == "front" else middle - p[0]  # turned over
+        return QPointF(origin.x() + x * scale, origin.y() - p[1] * scale)
 
     painter.setPen(QPen(theme.colour("ink"), 1.5))
-    painter.setBrush(QColor(piece.stock.front))
+    painter.setBrush(QColor(colour_up))
     for outline in outlines:
         painter.drawPolygon(QPolygonF([at(p) for p in outline]))
-    ink = ink_on(piece.stock.front)
+    ink = ink_on(colour_up)
     font = painter.font()
+    words = QRectF(box.left(), box.bottom() - 24, box.width(), 22)
+    painter.drawText(words, Qt.AlignmentFlag.AlignRight, f"{face} up")
     for one in maps:
         painter.setPen(Qt.PenStyle.NoPen)
         colour = theme.colour("lamp")

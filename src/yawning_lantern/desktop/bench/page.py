@@ -84,7 +84,7 @@ class BenchPage(QWidget):
         self.next.clicked.connect(self.go_on)
         self.wrong = QPushButton("Something went wrong")
         self.wrong.setToolTip("Say what it really measures: the rest is fitted again round it")
-        self.rescue = Rescue(self, session, self.where, lambda: self.view.theme, self._to)
+        self.rescue = Rescue(self, session, self.where, lambda: self.view.theme, self.show_walk)
         self.wrong.clicked.connect(self.rescue.open)
         self.ringing = QLabel("")
         self.ringing.setObjectName("question")
@@ -190,31 +190,32 @@ class BenchPage(QWidget):
     def go_on(self) -> None:
         """The number or step is done, for all copies."""
         if self.walk is not None:
-            self._to(self.walk.forward())
+            self.show_walk(self.walk.forward())
 
     def go_back(self) -> None:
         """The number or step before."""
         if self.walk is not None:
-            self._to(self.walk.back())
+            self.show_walk(self.walk.back())
 
     def tick(self, copy: int) -> None:
         """One copy of it is done, or not after all."""
         if self.walk is not None:
-            self._to(self.walk.tick(copy))
+            self.show_walk(self.walk.tick(copy))
 
     def begin_anew(self) -> None:
         """Nothing is done yet."""
         if self.walk is not None:
             for one in tuple(self.timers.all):
                 self.timers.drop(one.step)
-            self._to(Walk(self.walk.plan))
+            self.show_walk(Walk(self.walk.plan))
 
     def _go_to(self, rank: int) -> None:
         if self.walk is not None:
-            self._to(self.walk.go(rank))
+            self.show_walk(self.walk.go(rank))
             self.view.setFocus()
 
-    def _to(self, walk: Walk) -> None:
+    def show_walk(self, walk: Walk) -> None:
+        """Be elsewhere in the plan: it is kept, glue that was put on meanwhile sets."""
         before = self.walk
         self.walk = walk
         if before is not None:

@@ -350,7 +350,7 @@ class StepView(QWidget):
         first = assembly.nodes[act.joints[0].a]
         own = [b for b in act.joints if assembly.nodes[b.a].piece is first.piece
                and assembly.nodes[b.a].instance == first.instance]  # fmt: skip
-        maps = list({b.a: glue_map(assembly, b) for b in own}.values())
+        maps = list({b.a: glue_map(assembly, b, self._study.shut_frames) for b in own}.values())
         names = [assembly.nodes[one.node].panel.name for one in maps]
         panels = [k for k, panel in enumerate(first.piece.panels) if panel.name in names]
         painter.setFont(self._font(PLAIN))

@@ -127,7 +127,14 @@ class DropCascade(Lying):
         if sizes["drop"].length < 180:
             pieces.append(strap_piece(s, sizes["strap"].length, stack.flaps))
         return Part(
-            e, s.name, tuple(pieces), tuple(instances), (*mounts, *stack.mounts(flap)), tuple(swings), tuple(gaps)
+            e,
+            s.name,
+            tuple(pieces),
+            tuple(instances),
+            (*mounts, *stack.mounts(flap)),
+            tuple(swings),
+            tuple(gaps),
+            joints=stack.joints("base", "base"),
         )
 
 

@@ -198,12 +198,9 @@ class Waterfall(Lying):
             (*mounts, *stack.mounts(flap, t + s.glue if sizes["mats"].value == "all" else 0.0)),
             tuple(stack.swings(s.name, 0.86 * math.pi, "lifts", 0.06)),
             tuple(gaps),
-            joints=(
-                Joint(("flap-1", "tab"), ("mat-base", "mat"), act="flap-1"),
-                Joint(("flap-1", "tab"), ("base", "base"), act="flap-1"),
-            )
+            joints=(*stack.joints("base", "base"), *_ON_MAT)
             if sizes["mats"].value == "all"
-            else (),
+            else stack.joints("base", "base"),
         )
 
     @staticmethod
@@ -226,5 +223,7 @@ class Waterfall(Lying):
         found.append(Instance("mat-base", mat.id, root, on))
         return mat, found
 
+
+_ON_MAT = (Joint(("flap-1", "tab"), ("mat-base", "mat"), act="flap-1"),)
 
 FAMILY = Waterfall()

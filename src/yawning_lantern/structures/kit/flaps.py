@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from yawning_lantern.assembly import Attach, Gap, Instance, Mount, Room, Root, Swing, span, uses
+from yawning_lantern.assembly import Attach, Gap, Instance, Joint, Mount, Room, Root, Swing, span, uses
 from yawning_lantern.pattern import Fold, Panel, Piece, build_piece, rectangle
 from yawning_lantern.stock import Paper
 from yawning_lantern.structures.kit.declare import Situation, Sizes
@@ -70,6 +70,11 @@ class Stack:
                 )
             )
         return found
+
+    def joints(self, base: str, panel: str) -> tuple[Joint, ...]:
+        """The flaps' tabs: the first decides whether all are straight."""
+        words = "mark its line across the base first: it decides whether all are straight; check it before the next"
+        return (Joint(("flap-1", "tab"), (base, panel), act="flap-1", label=words),)
 
     def swings(self, name: str, opened: float, verb: str, least: float) -> list[Swing]:
         """The flaps move one by one, the last first; `opened` is how far the first goes, `least` what is left
