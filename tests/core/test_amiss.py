@@ -3,15 +3,17 @@ nothing helps the right piece is named."""
 
 from __future__ import annotations
 
+import json
 import random
 from collections import Counter
 from functools import lru_cache
 
 import pytest
+from msgspec import structs
 
 from yawning_lantern.bench import BenchPlan, Walk
-from yawning_lantern.design import Design, Element, Place, add_guest
-from yawning_lantern.exchange.design_file import read_design
+from yawning_lantern.design import Built, Design, Element, Place, add_guest
+from yawning_lantern.exchange.design_file import from_bytes, read_design, to_bytes
 from yawning_lantern.measure import speak
 from yawning_lantern.opening import Opening
 from yawning_lantern.study import Study, opening_of
@@ -19,6 +21,7 @@ from yawning_lantern.study.amiss import Amiss, Made, all_lines, as_built, lines_
 from yawning_lantern.study.at_bench import plan_bench
 from yawning_lantern.study.mend import Mended, mend, slits_of
 from yawning_lantern.study.refit import Moves
+from yawning_lantern.workshop import OffCut
 
 from ..conftest import DEMO, designed
 from .test_joints import CASES
@@ -160,6 +163,28 @@ def test_worked_cases() -> None:
     pocket = Study(designed("pocket", notch=1.0))
     slit = Amiss("slit", pocket.pieces[0].id, "s1", 2000.0)
     assert mend(pocket, slit, Made()).way == "redo"
+
+
+def test_a_new_piece_comes_from_the_smallest_off_cut_that_takes_it() -> None:
+    study = Study(designed("lid", rim_kind="double"))
+    piece = study.pieces[0]
+    wrong = Amiss("score", piece.id, "x1", 2.0)
+    w, h = piece.size
+    stock = piece.stock.id
+    kept = [OffCut(1, stock, "large", w + 50, h + 50), OffCut(2, stock, "near", h + 1, w + 1),
+            OffCut(3, stock, "low", w, h - 1), OffCut(4, "other", "paper", w, h)]  # fmt: skip
+    assert "off-cut “near”" in mend(study, wrong, Made(), kept=kept).words
+    assert "of a sheet of" in mend(study, wrong, Made(), kept=kept[2:]).words
+    assert mend(study, wrong, Made(), kept=kept).piece == piece.id
+
+
+def test_what_came_out_is_kept_in_the_file() -> None:
+    built = Built("box.cross", "x1", "score", 76.2, 79.375, "The rest fits again.")
+    design = structs.replace(designed("explosion-box"), built=(built,))
+    assert from_bytes(to_bytes(design), "here").built == (built,)
+    older = json.loads(to_bytes(design))
+    del older["built"]
+    assert from_bytes(json.dumps({**older, "version": 2}).encode(), "here").built == ()
 
 
 def test_a_layer_glued_the_wrong_way_round_is_told() -> None:

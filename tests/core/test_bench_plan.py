@@ -276,3 +276,17 @@ def test_what_will_lie_behind_a_notch_has_it_punched_first() -> None:
     punch = steps_of(plan, "punch")[0]
     glue = next(s for s in plan.steps if s.kind in ("decorate", "glue") and s.element == "p")
     assert plan.at[punch.id] < plan.at[glue.id] and "Tray" in punch.heed and "will lie behind it" in punch.heed
+
+
+def test_seams_that_show_are_told() -> None:
+    # facts of the trade: a seam inside a bag is hidden, one outside is seen; a band of two pieces laps twice
+    def told(family: str, **given: float | str) -> list[str]:
+        return [s.heed for s in plan_bench(Study(designed(family, **given))).steps if "seam shows" in s.heed]
+
+    assert not told("gate-bag", seam="inside") or "opened" in told("gate-bag", seam="inside")[0]
+    assert told("gate-bag", seam="outside")
+    assert len(told("belly-band", over_width=4)) == 1
+    assert all("different faces" in words for words in told("belly-band", over_width=10)) and told(
+        "belly-band", over_width=10
+    )
+    assert not told("tray") and not told("lid", rim_kind="double")

@@ -111,9 +111,9 @@ class Joint:
     `a` is the one that is brought to the other. Joints with the same `act` are closed by one fold or one press; one
     without an act is closed by itself. `spots` are the outlines of what is glued, in the piece of `a`, mm; where there
     are none it is all that both faces share. `on_contents`: it is pressed against what the thing holds. `closes`: the
-    thing is shut by it, so that it comes last. `by_eye`: no number tells its place. `label` says what is done, where
-    the names of the two do not. How a part is set on another and how its rings close are joints too, without being
-    told; a joint of the same two panels tells more of it.
+    thing is shut by it, so that it comes last. `by_eye`: no number tells its place. `seam`: its edge is seen where its
+    outer face is. `label` says what is done, where the names of the two do not. How a part is set on another and how
+    its rings close are joints too, without being told; a joint of the same two panels tells more of it.
     """
 
     a: Ends
@@ -125,6 +125,7 @@ class Joint:
     on_contents: bool = False
     closes: bool = False
     by_eye: bool = False
+    seam: bool = False
 
     @property
     def name(self) -> str:

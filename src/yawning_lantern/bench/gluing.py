@@ -166,7 +166,7 @@ def inserts(thing: Thing) -> Iterator[Step]:
         yield Step(
             f"insert:{thing.element}.ware-{k + 1}", "insert",
             f"Cut {count} × {name}, {told(length, fine=True)} long, and put it on.",
-            element=thing.element, parts=(thing.name,), minutes=MINUTES["insert"], state="trim to fit",
+            element=thing.element, parts=(thing.name,), minutes=MINUTES["insert"], state="decide at the end",
         )  # fmt: skip
 
 

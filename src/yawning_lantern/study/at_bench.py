@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import replace
 
 from yawning_lantern.assembly import Assembly
@@ -14,6 +14,7 @@ from yawning_lantern.bench import (
     Reach,
     Reasons,
     Schools,
+    Step,
     Thing,
     acts_of,
     bench_plan,
@@ -25,6 +26,7 @@ from yawning_lantern.bench.preparing import notches
 from yawning_lantern.fold import apply
 from yawning_lantern.measure import told
 from yawning_lantern.pattern import Piece, Point
+from yawning_lantern.study.seams import seams_that_show
 from yawning_lantern.study.study import Study
 
 BEHIND = 6.0
@@ -53,10 +55,18 @@ def plan_bench(
     acts, reach, own = acts_of(assembly), Reach(assembly), rules(study)
     order = find_order(natural(assembly, acts, schools), reach, own, told)
     tool = study.catalogue.tool(study.design.score_tool)
-    return bench_plan(
+    found = bench_plan(
         assembly, order, Reasons(order, reach), materials(study, copies), things(study), tool,
         study.catalogue.adhesive(study.design.adhesive), schools, own, copies,
     )  # fmt: skip
+    seams = seams_that_show(study)
+    return replace(found, steps=tuple(_heeding(step, seams) for step in found.steps)) if seams else found
+
+
+def _heeding(step: Step, seams: Mapping[str, str]) -> Step:
+    """A step of a seam that shows says so."""
+    words = seams.get(step.act, "") if step.kind in ("glue", "tie") else ""
+    return replace(step, heed="; ".join(filter(None, (words, step.heed)))) if words else step
 
 
 def materials(study: Study, copies: int = 1) -> tuple[Material, ...]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -19,6 +19,7 @@ from yawning_lantern.study.amiss import Amiss, Made, lines_of
 from yawning_lantern.study.harmless import look_at, opens
 from yawning_lantern.study.refit import Change, Moves, Refit, refit
 from yawning_lantern.study.study import Study
+from yawning_lantern.workshop import OffCut
 
 Way = Literal["harmless", "refit", "again", "keep", "trim", "mend", "redo"]
 TAPED = 2.0
@@ -46,8 +47,10 @@ def mend(
     opening: Opening | None = None,
     moves: Moves | None = None,
     asked: Callable[[int, int], object] = lambda done, of: None,
+    kept: Sequence[OffCut] = (),
 ) -> Mended:
-    """What helps against one thing that went wrong. With a known `opening` what is kept as built is swept in it.
+    """What helps against one thing that went wrong. With a known `opening` what is kept as built is swept in it; a
+    piece to make anew comes from one of the `kept` off-cuts where one is large enough.
 
     Raises:
         KeyError: there is no such piece, line or part.
@@ -57,7 +60,7 @@ def mend(
         return _turned(study, wrong)
     piece = next(one for one in study.pieces if one.id == wrong.piece)
     if wrong.kind in ("slit", "extra"):
-        return _stray(study, piece, wrong)
+        return _stray(study, piece, wrong, kept)
     planned = lines_of(piece)[wrong.line]
     if wrong.kind == "cut" and wrong.measured > planned:
         return Mended(
@@ -74,7 +77,7 @@ def mend(
         words = f"Score {piece.name} again at {told(planned)}: the spare score lies where nobody sees it."
         return Mended("again", words)
     why = built.why or "the thing does not open"
-    words = f"Make {piece.name} anew: {why}. {_serves(study, piece)}"
+    words = f"Make {piece.name} anew: {why}. {_serves(study, piece, kept)}"
     return Mended("redo", words, piece=piece.id)
 
 
@@ -113,7 +116,7 @@ def _turned(study: Study, wrong: Amiss) -> Mended:
     return Mended("redo", f"{name} cannot stay turned so: cut it loose, or make it anew.", piece=piece.id)
 
 
-def _stray(study: Study, piece: Piece, wrong: Amiss) -> Mended:
+def _stray(study: Study, piece: Piece, wrong: Amiss, kept: Sequence[OffCut]) -> Mended:
     """A slit that goes too far, or a score too many: no panel moves, so every fit stays; what shows or is weak is
     told."""
     if wrong.kind == "extra":
@@ -123,7 +126,7 @@ def _stray(study: Study, piece: Piece, wrong: Amiss) -> Mended:
     if _hangs_together(piece, wrong):
         words = f"Close the slit's end with a strip of tape on the back of {piece.name}: it still hangs together."
         return Mended("mend", words)
-    words = f"The slit cuts a panel off: make {piece.name} anew. {_serves(study, piece)}"
+    words = f"The slit cuts a panel off: make {piece.name} anew. {_serves(study, piece, kept)}"
     return Mended("redo", words, piece=piece.id)
 
 
@@ -164,13 +167,23 @@ def _is_hidden(study: Study, piece: Piece, wrong: Amiss) -> bool:
     return True
 
 
-def _serves(study: Study, piece: Piece) -> str:
-    """What a spoiled piece still serves as, and what a new one comes from."""
-    wide, high = sorted(piece.size)
+def _serves(study: Study, piece: Piece, kept: Sequence[OffCut]) -> str:
+    """What a spoiled piece still serves as, and what a new one comes from: the smallest off-cut that takes it, or a
+    sheet."""
+    small, large = sorted(piece.size)
     smaller = [
         one.name for one in study.pieces
         if not one.bought and one.id != piece.id and one.stock.id == piece.stock.id
-        and sorted(one.size)[0] < wide - 1 and sorted(one.size)[1] < high - 1
+        and sorted(one.size)[0] < small - 1 and sorted(one.size)[1] < large - 1
     ]  # fmt: skip
     serves = f"The spoiled one still serves for {smaller[0]}. " if smaller else ""
-    return f"{serves}A new one takes {told(piece.size[0])} by {told(piece.size[1])} of {piece.stock.name}."
+    fits = [
+        one for one in kept
+        if one.stock == piece.stock.id and min(one.width, one.height) >= small and max(one.width, one.height) >= large
+    ]  # fmt: skip
+    size = f"{told(piece.size[0])} by {told(piece.size[1])}"
+    if not fits:
+        return f"{serves}A new one takes {size} of a sheet of {piece.stock.name}."
+    least = min(fits, key=lambda one: one.width * one.height)
+    name = f"“{least.name}”" if least.name else f"number {least.id}"
+    return f"{serves}A new one, {size}, comes from the off-cut {name} of {piece.stock.name}."

@@ -84,7 +84,7 @@ class BenchPage(QWidget):
         self.next.clicked.connect(self.go_on)
         self.wrong = QPushButton("Something went wrong")
         self.wrong.setToolTip("Say what it really measures: the rest is fitted again round it")
-        self.rescue = Rescue(self, session, self.where, lambda: self.view.theme, self.show_walk)
+        self.rescue = Rescue(self, session, self.where, lambda: self.view.theme, self.show_walk, drawer)
         self.wrong.clicked.connect(self.rescue.open)
         self.ringing = QLabel("")
         self.ringing.setObjectName("question")

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QWidget
 from yawning_lantern.bench import Walk
 from yawning_lantern.design import Built, Design
 from yawning_lantern.desktop.bench.wrong import WrongDialog
+from yawning_lantern.desktop.shared.drawer import Drawer
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.theme import Theme
 from yawning_lantern.study import Study
@@ -22,10 +23,11 @@ class Rescue(QObject):
 
     def __init__(
         self, page: QWidget, session: Session, where: Callable[[], tuple[Study, Walk] | None],
-        theme: Callable[[], Theme], go: Callable[[Walk], object],
+        theme: Callable[[], Theme], go: Callable[[Walk], object], drawer: Drawer,
     ) -> None:  # fmt: skip
         super().__init__(page)
         self._page, self._session, self._where, self._theme, self._go = page, session, where, theme, go
+        self._drawer = drawer
         self.dialog: WrongDialog | None = None
 
     def open(self) -> None:
@@ -33,7 +35,7 @@ class Rescue(QObject):
         here = self._where()
         if here is None:
             return
-        self.dialog = WrongDialog(*here, self._theme(), self._take, self._page)
+        self.dialog = WrongDialog(*here, self._theme(), self._take, self._drawer.off_cuts(), self._page)
         self.dialog.show()
 
     def _take(self, design: Design | None, built: Built, answer: Mended) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QCloseEvent
@@ -29,6 +29,7 @@ from yawning_lantern.pattern import Piece
 from yawning_lantern.study import Study
 from yawning_lantern.study.amiss import KINDS, Amiss, Kind, line_read, lines_of, made_of
 from yawning_lantern.study.mend import Mended, mend, slits_of
+from yawning_lantern.workshop import OffCut
 
 TURNS = ("as it stands", "a quarter to the left", "half round", "a quarter to the right")
 
@@ -39,9 +40,10 @@ class WrongDialog(QDialog):
 
     def __init__(
         self, study: Study, walk: Walk, theme: Theme, take: Callable[[Design | None, Built, Mended], object],
-        parent: QWidget | None = None,
+        kept: Sequence[OffCut] = (), parent: QWidget | None = None,
     ) -> None:  # fmt: skip
         super().__init__(parent)
+        self._kept = kept
         self.setWindowTitle("Something went wrong")
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self._study, self._walk, self._take = study, walk, take
@@ -189,12 +191,12 @@ class WrongDialog(QDialog):
                 self.words.setText(f"✕ {error.sentence()}")
                 return
             wrong = Amiss(kind, self.what.currentData(), self.line.currentData() or "", measured)
-        study, walk = self._study, self._walk
+        study, walk, kept = self._study, self._walk, self._kept
         self._asked = wrong
         self._forget()
         self.help.setEnabled(False)
         self.words.setText("Looking for what helps …")
-        self._runner.submit(lambda: mend(study, wrong, made_of(study, walk)))
+        self._runner.submit(lambda: mend(study, wrong, made_of(study, walk), kept=kept))
 
     def _answered(self, answer: object) -> None:
         self.help.setEnabled(True)

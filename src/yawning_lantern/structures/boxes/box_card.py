@@ -199,7 +199,9 @@ class BoxCard(Lying):
             unknowns += [((f"strip-{k + 1}", name, 1.0),) for name in ("tab-right/span", "span/tab-left")]
             start += [-math.pi + q, -q]
         loop = Loop("tube", _SQUARE, tuple(unknowns), tuple(start), tuple(closures), 0.5)
-        joints = [Joint(("tube", "tab"), ("tube", "back"), act="close the tube", label="tab inside the back wall")]
+        joints = [
+            Joint(("tube", "tab"), ("tube", "back"), act="close the tube", label="tab inside the back wall", seam=True)
+        ]
         strips = [
             Joint((f"strip-{k + 1}", f"tab-{hand}"), ("tube", hand), act=f"strip {k + 1}, {hand}")
             for k in range(n) for hand in ("right", "left")

@@ -187,7 +187,9 @@ class Band:
         ends = [("band", "overlap") if whole else ("bridge", "overlap")]
         if whole:
             ends += [("band", f"tail-{k + 1}") for k in range(self.layers(s, sizes))]
-        joints = [Joint(ends[0], ("band", "front"), self.bond, "close", on_contents=True, closes=True)]
+        joints = [Joint(ends[0], ("band", "front"), self.bond, "close", on_contents=True, closes=True, seam=True)]
+        if not whole:
+            joints.append(Joint(("bridge", "back"), ("band", "lap"), act="lap", on_contents=True, seam=True))
         joints += [Joint(b, a if k else ("band", "front"), "free") for k, (a, b) in enumerate(pairwise(ends))]
         return Part(
             e, s.name, tuple(pieces), tuple(instances), tuple(mounts), gaps=tuple(self._gaps(s, sizes, pieces)),

@@ -230,15 +230,14 @@ class GateBag(PopUp):
         loop = self._loop(s, sizes)
         part = as_part(s, (card, bag), instances, mounts, self.card_swing(s, sizes), gaps, loop, cords)
         inside = sizes["seam"].value == "inside"
-        return replace(part, joints=_bands_and_seam(inside)) if sizes["band"].length else part
+        return replace(part, joints=_bands_and_seam(inside, bool(sizes["band"].length)))
 
 
-def _bands_and_seam(inside: bool) -> tuple[Joint, ...]:
+def _bands_and_seam(inside: bool, banded: bool) -> tuple[Joint, ...]:
     """The doubled bands are glued down; a seam that is inside lies on the one in front."""
-    bands = [Joint(("bag", f"band-{name}"), ("bag", name)) for name in ("front", "back")]
-    seam = [
-        Joint(("bag", "seam"), ("bag", under), act="seam") for under in ("front", *(["band-front"] if inside else ()))
-    ]
+    bands = [Joint(("bag", f"band-{name}"), ("bag", name)) for name in ("front", "back")] if banded else []
+    under = ("front", "band-front") if inside and banded else ("front",)
+    seam = [Joint(("bag", "seam"), ("bag", name), act="seam", label="seam on the front", seam=True) for name in under]
     return (*bands, *seam)
 
 
