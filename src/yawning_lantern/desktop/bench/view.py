@@ -166,13 +166,15 @@ class StepView(QWidget):
         """What is done to which part; the huge number; which face is up. Gives where the picture may begin."""
         t = self.theme
         painter.setPen(t.colour("ink"))
-        font = self._font(LARGE, True)
-        painter.setFont(font)
         kind = KINDS[step.kind]
         many = f"{step.copies} × " if step.copies > 1 else ""
         part = step.parts[0] if step.parts else ""
+        words, room = f"{kind}: {many}{part}", box.width() * 0.78
+        wide = QFontMetricsF(self._font(LARGE, True)).horizontalAdvance(words)
+        font = self._font(LARGE * min(1.0, max(0.6, room / wide)), True)
+        painter.setFont(font)
         metrics = QFontMetricsF(font)
-        title = metrics.elidedText(f"{kind}: {many}{part}", Qt.TextElideMode.ElideRight, box.width() * 0.74)
+        title = metrics.elidedText(words, Qt.TextElideMode.ElideRight, room)
         painter.drawText(QRectF(box.left(), box.top(), box.width(), metrics.height()), 0, title)
         place = f"{self.walk.at + 1} of {len(self.walk.plan.steps)}" if self.walk is not None else ""
         painter.setFont(self._font(PLAIN))
