@@ -19,6 +19,7 @@ from yawning_lantern.cli.cutting import sheets_arguments, tell_sheets
 from yawning_lantern.cli.designs import design_arguments, family_arguments
 from yawning_lantern.cli.drawer import drawer_arguments, use_drawer
 from yawning_lantern.cli.editing import edit_design, editing_arguments, new_design
+from yawning_lantern.cli.fold_search import search_arguments, search_books
 from yawning_lantern.cli.machining import machine_cut, machining_arguments
 from yawning_lantern.cli.planning import tell_families, tell_opening, tell_plan
 from yawning_lantern.cli.scoring import scores_arguments, tell_scores
@@ -59,6 +60,9 @@ def _parser() -> argparse.ArgumentParser:
     benching = commands.add_parser("bench-plan", help="the whole design step by step, in an order that works")
     bench_arguments(benching)
     benching.set_defaults(deed=tell_bench)
+    searching = commands.add_parser("fold-search", help="a book from one sheet: every way to slit it is looked at")
+    search_arguments(searching)
+    searching.set_defaults(deed=search_books)
     drawer = commands.add_parser("stock", help="the drawer: how many sheets there are, and which off-cuts")
     drawer_arguments(drawer)
     drawer.set_defaults(deed=use_drawer)
