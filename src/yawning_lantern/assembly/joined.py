@@ -34,7 +34,8 @@ class CreaseStep:
     """The step over a crease: foot and along-direction of its line, direction into the child, bend radius (mm), angles.
 
     `settle` moves the line along `into`, mm (see Crease). `shut` is its angle when shut, radians; `turns` holds (index
-    of a motion, what that motion adds to the angle).
+    of a motion, what that motion adds to the angle). `stage` are the shares of the making between which it is folded,
+    where its part says in which order.
     """
 
     foot: Point
@@ -44,6 +45,7 @@ class CreaseStep:
     settle: float
     shut: float
     turns: tuple[tuple[int, float], ...]
+    stage: tuple[float, float] | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -173,6 +175,8 @@ class _Joiner:
         part = guest.part
         turns: dict[tuple[str, str], list[tuple[int, float]]] = {}
         slides: dict[str, list[tuple[int, Vec]]] = {}
+        n = len(part.folding)
+        stages = {named: (k / n, (k + 1) / n) for k, stage in enumerate(part.folding) for named in stage}
         for swing in part.swings:
             motion = self.motions[f"{part.element}.{swing.name}"]
             for copy, crease, angle in swing.creases:
@@ -203,7 +207,7 @@ class _Joiner:
                 frame = _placed((0.0, 0.0), (0.0, 1.0), 1, half, root, (0.0, 0.0), 0)
                 step = PlaceStep(frame, "root", _turned_moves(frame, own))
             if instance.shape is None:
-                self._add_piece(part.element, instance, piece, parent, step, turns)
+                self._add_piece(part.element, instance, piece, parent, step, turns, stages)
             else:
                 for k, panel in enumerate(piece.panels):
                     self.at[part.element, instance.id, panel.name] = len(self.nodes)
@@ -239,6 +243,7 @@ class _Joiner:
         parent: int,
         step: PlaceStep,
         turns: Mapping[tuple[str, str], Sequence[tuple[int, float]]],
+        stages: Mapping[tuple[str, str], tuple[float, float]],
     ) -> None:
         panels = {panel.name: panel for panel in piece.panels}
         thickness, instance, wraps = piece.stock.caliper, copy.id, dict(copy.wraps)
@@ -246,6 +251,8 @@ class _Joiner:
         done: set[str] = set()
         while todo:
             name, above, how = todo.pop()
+            if name in done:
+                continue  # around an inner point scores make a ring: one way there is enough
             done.add(name)
             index = len(self.nodes)
             self.at[element, instance, name] = index
@@ -269,7 +276,7 @@ class _Joiner:
                 into = (-uy, ux) if left else (uy, -ux)
                 settle = -crease.settle if other == crease.b else crease.settle
                 radius = (thickness + wraps.get(crease.name, crease.wrap)) / 2
-                bend = CreaseStep(crease.start, (ux, uy), into, radius, settle, crease.angle, tuple(added))
+                bend = CreaseStep(crease.start, (ux, uy), into, radius, settle, crease.angle, tuple(added), stages.get((instance, crease.name)))
                 todo.append((other, index, bend))
 
 

@@ -209,7 +209,9 @@ class Hint:
 class Part:
     """One element, built. Immutable, and a function of its situation alone.
 
-    `contents` is the box of what stands on its floor (width, depth, height, mm), where the maker told of it.
+    `contents` is the box of what stands on its floor (width, depth, height, mm), where the maker told of it. `folding`
+    tells in which order its creases are folded when it is made, each stage the (instance, crease) folded at once; what
+    it does not name is folded all along.
     """
 
     element: str
@@ -225,6 +227,7 @@ class Part:
     wares: tuple[Ware, ...] = ()
     joints: tuple[Joint, ...] = ()
     hints: tuple[Hint, ...] = ()
+    folding: tuple[tuple[tuple[str, str], ...], ...] = ()
 
     def piece(self, piece_id: str) -> Piece:
         """The piece of that id. Raises KeyError."""

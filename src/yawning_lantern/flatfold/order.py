@@ -225,10 +225,12 @@ def orders(
     yield from search(0)
 
 
-def heights(state: Folded, thickness: Sequence[float] | float = 1.0) -> tuple[float, ...] | None:
+def heights(
+    state: Folded, thickness: Sequence[float] | float = 1.0, between: Mapping[Pair, float] | None = None
+) -> tuple[float, ...] | None:
     """How high the middle of each facet lies, mm: what is joined by hinges that are not shut lies level; over it comes
-    what must, each sheet as thick as told (mm, for each facet or for all). None where some lie over one another in a
-    circle: paper does that by bending."""
+    what must, each sheet as thick as told (mm, for each facet or for all), and `between` two of them (i, j), i < j, what
+    lies there, mm. None where some lie over one another in a circle: paper does that by bending."""
     n = len(state.sheet.facets)
     thick = [thickness] * n if isinstance(thickness, float | int) else list(thickness)
     lead = list(range(n))
@@ -248,7 +250,7 @@ def heights(state: Folded, thickness: Sequence[float] | float = 1.0) -> tuple[fl
         a, b = root(low), root(high)
         if a == b:
             return None
-        step = (thick[low] + thick[high]) / 2
+        step = (thick[low] + thick[high]) / 2 + (between or {}).get((i, j), 0.0)
         if b not in over.setdefault(a, {}):
             below[b] += 1
         over[a][b] = max(over[a].get(b, 0.0), step)

@@ -43,6 +43,9 @@ def fold_angle(index: int, nodes: Sequence[Node], state: State) -> float:
     node = nodes[index]
     step = node.step
     assert isinstance(step, CreaseStep)
+    if state.make < 1.0 and step.stage is not None:
+        begin, end = step.stage
+        return step.shut * min(1.0, max(0.0, (state.make - begin) / (end - begin)))
     if state.make < 1.0:
         outer = isinstance(nodes[node.parent].step, PlaceStep)  # folds next to the middle come last
         share = 2 * state.make - 1 if outer else 2 * state.make

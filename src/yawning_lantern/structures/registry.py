@@ -11,7 +11,7 @@ from pkgutil import iter_modules
 from yawning_lantern.errors import UnknownNameError, nearest
 from yawning_lantern.structures.kit.declare import Family
 
-KINDS = ("boxes", "flaps", "books", "popups", "dress", "closures")
+KINDS = ("boxes", "flaps", "books", "folded", "popups", "dress", "closures")
 """Folders of families, in the order they are offered. A module in one of them with an object FAMILY is a family."""
 ENTRY_POINTS = "yawning_lantern.families"
 

@@ -81,15 +81,22 @@ class Lying:
         """How far it stands over its footprint, per side: across and along, mm."""
         return 0.0, 0.0
 
+    def reaches(self, s: Situation, sizes: Sizes) -> tuple[Span, Span]:
+        """Half its footprint, across and along, with what moves it."""
+        across, along = (
+            span(self.name.lower(), sizes[n].length / 2, s.element, lever, 0.5)
+            for n, lever in zip(self.footprint, self.levers or self.footprint, strict=True)
+        )
+        return across, along
+
     def need(self, situation: Situation, sizes: Sizes) -> Need:
         """The face it takes and how far it stands off; it fills the face while nothing settles its size."""
         s = situation
         lengths = [sizes[n].length for n in self.footprint]
-        levers = self.levers or self.footprint
         settled = s.room is not None or all(sizes[n].origin in ("given", "auto") for n in self.footprint)
         reaches = [
-            span(self.name.lower(), size / 2, s.element, lever, 0.5).plus(Term("folds and hinges", over))
-            for size, lever, over in zip(lengths, levers, self.beyond(s, sizes), strict=True)
+            half.plus(Term("folds and hinges", over))
+            for half, over in zip(self.reaches(s, sizes), self.beyond(s, sizes), strict=True)
         ]
         return Need(
             self.relation,

@@ -1,0 +1,1 @@
+"""Structures of one sheet, folded flat."""

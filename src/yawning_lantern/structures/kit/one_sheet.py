@@ -1,0 +1,200 @@
+"""What families share that are one sheet folded flat: from its marks and its script to a piece that stands.
+
+The engine (`flatfold`) tells where each panel lies and in which order; here every layer gets its height from true
+thickness, each fold the bulk it goes around, and the script becomes the order in which the piece is folded on screen.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+
+from yawning_lantern.assembly import Joint, Lever, Mount, Room, Root, Span, Term, box_sides, uses
+from yawning_lantern.flatfold.folding import carried_out
+from yawning_lantern.flatfold.order import heights
+from yawning_lantern.flatfold.script import Bring, Script, Tuck
+from yawning_lantern.flatfold.sheet import Sheet
+from yawning_lantern.flatfold.state import Folded, Pair, back, turned
+from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, Slit, build_piece
+from yawning_lantern.stock import Paper
+from yawning_lantern.structures.kit.lying import face_mount
+
+SHEET = "sheet"
+"""The one instance of such a part."""
+
+
+@dataclass(frozen=True, slots=True)
+class FoldedSheet:
+    """A sheet folded at true thickness. `level` is how high the middle of each facet lies over the lowest's, mm."""
+
+    sheet: Sheet
+    state: Folded
+    script: Script
+    level: tuple[float, ...]
+    piece: Piece
+    caliper: float
+
+    @property
+    def thick(self) -> float:
+        """From the underside of the lowest layer to the top of the highest, mm."""
+        return max(self.level) + self.caliper
+
+    @property
+    def lowest(self) -> int:
+        """The lowest facet; of several the largest."""
+        outlines = [facet.outline for facet in self.sheet.facets]
+        return min(range(len(outlines)), key=lambda k: (round(self.level[k], 6), -_extent(outlines[k])))
+
+    def root(self, up: Point = (0.0, 1.0)) -> Root:
+        """How it lies on its host: on its lowest facet, `up` the direction that is up, as it lies folded."""
+        k = self.lowest
+        xs, ys = ([p[n] for place in self.state.places for p in place] for n in (0, 1))
+        middle = ((min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2)
+        home = back(self.state.isos[k])
+        at = _moved(home, middle)
+        return Root(self.sheet.facets[k].name, at, _turned(home, up), 1 if turned(self.state.isos[k]) else -1)
+
+    def face(self, facet: str, side: int, up: Point = (0.0, 1.0)) -> tuple[Panel, Point]:
+        """A panel, and which way is up on it, in the piece, where `up` is up as it lies folded."""
+        k = self.sheet.at(facet)
+        return self.piece.panel(facet), _turned(back(self.state.isos[k]), up)
+
+    def shows(self, facet: str) -> int:
+        """The side of a facet that lies up: +1 its front, −1 its back."""
+        return -1 if turned(self.state.isos[self.sheet.at(facet)]) else 1
+
+    def stages(self) -> tuple[tuple[tuple[str, str], ...], ...]:
+        """The creases of each fold of the script, in its order, for `Part.folding`."""
+        names = {frozenset((c.a, c.b)): c.name for c in self.piece.creases}
+        return tuple(
+            tuple((SHEET, names[frozenset(pair)]) for pair in step.hinges)
+            for step in self.script
+            if isinstance(step, Bring | Tuck)
+        )
+
+    def glue_joints(self, label: str = "", closes: bool = False) -> tuple[Joint, ...]:
+        """A joint for every two facets that the script glues."""
+        names = [facet.name for facet in self.sheet.facets]
+        return tuple(
+            Joint((SHEET, names[g.a]), (SHEET, names[g.b]), spots=g.spots, label=label, closes=closes)
+            for g in self.state.glued
+        )
+
+    def resting(self) -> tuple[Joint, ...]:
+        """What only lies on one another: every two facets that touch when shut and are not glued."""
+        glued = {(min(g.a, g.b), max(g.a, g.b)) for g in self.state.glued}
+        hinged = {(h.a, h.b) for k, h in enumerate(self.sheet.hinges) if k in self.state.shut}
+        names = [facet.name for facet in self.sheet.facets]
+        return tuple(
+            Joint((SHEET, names[i]), (SHEET, names[j]), "free")
+            for i, j in self.state.above
+            if (i, j) not in glued
+            and ((i, j) not in hinged or True)
+            and abs(self.level[i] - self.level[j]) < self.caliper + 0.05
+        )
+
+
+def _extent(outline: Sequence[Point]) -> float:
+    xs, ys = [p[0] for p in outline], [p[1] for p in outline]
+    return (max(xs) - min(xs)) * (max(ys) - min(ys))
+
+
+def _moved(iso: tuple[float, float, float, float, float, float], p: Point) -> Point:
+    a, b, c, d, e, f = iso
+    return a * p[0] + c * p[1] + e, b * p[0] + d * p[1] + f
+
+
+def _turned(iso: tuple[float, float, float, float, float, float], way: Point) -> Point:
+    a, b, c, d, _, _ = iso
+    return a * way[0] + c * way[1], b * way[0] + d * way[1]
+
+
+def fold_sheet(
+    piece_id: str,
+    name: str,
+    paper: Paper,
+    sheet: Sheet,
+    script: Script,
+    *,
+    glue: float,
+    labels: Mapping[str, str] | None = None,
+    between: Mapping[tuple[str, str], float] | None = None,
+    flags: Iterable[ScoreFlag] = (),
+    note: str = "",
+    quantity: int = 1,
+) -> FoldedSheet:
+    """The piece of a sheet folded by a script. `between` holds what lies between two facets, mm; layers that are glued
+    stand off by the glue.
+
+    Raises:
+        ParameterError: a step cannot be done, or layers lie over one another in a circle.
+    """
+    state = carried_out(sheet, script)[-1]
+    bulk: dict[Pair, float] = {}
+    for (a, b), thick in (between or {}).items():
+        i, j = sheet.at(a), sheet.at(b)
+        bulk[min(i, j), max(i, j)] = thick
+    for stuck in state.glued:
+        pair = (min(stuck.a, stuck.b), max(stuck.a, stuck.b))
+        bulk[pair] = max(bulk.get(pair, 0.0), glue)
+    level = heights(state, paper.caliper, bulk)
+    if level is None:
+        raise ValueError(f"{piece_id}: layers in a circle")
+    shown = labels or {}
+    panels = [Panel(f.name, shown.get(f.name, f.name), f.outline) for f in sheet.facets]
+    folds, slits = [], []
+    for k, hinge in enumerate(sheet.hinges):
+        a, b = sheet.facets[hinge.a].name, sheet.facets[hinge.b].name
+        if k not in state.shut:
+            folds.append(Fold(a, b, 0.0, scored=False))
+            continue
+        rise = level[hinge.b] - level[hinge.a]
+        valley = rise > 0 if not turned(state.isos[hinge.a]) else rise < 0
+        folds.append(Fold(a, b, math.pi if valley else -math.pi, wrap=max(0.0, abs(rise) - paper.caliper)))
+    joined = {frozenset((h.a, h.b)) for h in sheet.hinges}
+    for cut in sheet.cuts:
+        i, j = _parted_by(sheet, cut.start, cut.end)
+        if frozenset((i, j)) not in joined:
+            slits.append(Slit(sheet.facets[i].name, sheet.facets[j].name))
+    piece = build_piece(
+        piece_id, name, paper, panels, folds, slits=slits, flags=tuple(flags), note=note, quantity=quantity
+    )
+    return FoldedSheet(sheet, state, script, level, piece, paper.caliper)
+
+
+def _parted_by(sheet: Sheet, start: Point, end: Point) -> Pair:
+    """The two facets on either side of a cut."""
+    middle = ((start[0] + end[0]) / 2, (start[1] + end[1]) / 2)
+    found = [k for k, facet in enumerate(sheet.facets) if _on_rim(facet.outline, middle)]
+    return found[0], found[1]
+
+
+def _on_rim(outline: Sequence[Point], p: Point) -> bool:
+    for k, (x0, y0) in enumerate(outline):
+        x1, y1 = outline[(k + 1) % len(outline)]
+        length = math.hypot(x1 - x0, y1 - y0)
+        off = ((x1 - x0) * (p[1] - y0) - (y1 - y0) * (p[0] - x0)) / length
+        along = ((x1 - x0) * (p[0] - x0) + (y1 - y0) * (p[1] - y0)) / length
+        if abs(off) < 1e-4 and -1e-4 < along < length + 1e-4:
+            return True
+    return False
+
+
+def page_room(
+    width: float, height: float, caliper: float, element: str, levers: tuple[tuple[str, float], tuple[str, float]]
+) -> Room:
+    """The room on a page, mm. `levers` are (parameter, how much of it a page's side is)."""
+    spans = []
+    for size, (parameter, share) in zip((width, height), levers, strict=True):
+        spans.append(Span((Term("half a page", size / 2, Lever(element, parameter, share / 2)),)))
+    across, along = spans
+    return Room("onto", uses.MAT, box_sides((across, along, across, along)), (width, height), caliper)
+
+
+def page_mount(
+    made: FoldedSheet, mount: str, label: str, facet: str, side: int, up: Point, shape: tuple[float, float, float, float] | None = None
+) -> Mount:  # fmt: skip
+    """A face of a panel as a place for guests, `up` as it lies folded."""
+    panel, way = made.face(facet, side, up)
+    return face_mount(mount, label, SHEET, panel, side, made.caliper, way, shape)
