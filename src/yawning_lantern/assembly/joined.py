@@ -276,7 +276,16 @@ class _Joiner:
                 into = (-uy, ux) if left else (uy, -ux)
                 settle = -crease.settle if other == crease.b else crease.settle
                 radius = (thickness + wraps.get(crease.name, crease.wrap)) / 2
-                bend = CreaseStep(crease.start, (ux, uy), into, radius, settle, crease.angle, tuple(added), stages.get((instance, crease.name)))
+                bend = CreaseStep(
+                    crease.start,
+                    (ux, uy),
+                    into,
+                    radius,
+                    settle,
+                    crease.angle,
+                    tuple(added),
+                    stages.get((instance, crease.name)),
+                )
                 todo.append((other, index, bend))
 
 

@@ -229,8 +229,8 @@ def heights(
     state: Folded, thickness: Sequence[float] | float = 1.0, between: Mapping[Pair, float] | None = None
 ) -> tuple[float, ...] | None:
     """How high the middle of each facet lies, mm: what is joined by hinges that are not shut lies level; over it comes
-    what must, each sheet as thick as told (mm, for each facet or for all), and `between` two of them (i, j), i < j, what
-    lies there, mm. None where some lie over one another in a circle: paper does that by bending."""
+    what must, each sheet as thick as told (mm, for each facet or for all), and `between` two of them (i, j), i < j,
+    what lies there, mm. None where some lie over one another in a circle: paper does that by bending."""
     n = len(state.sheet.facets)
     thick = [thickness] * n if isinstance(thickness, float | int) else list(thickness)
     lead = list(range(n))

@@ -9,16 +9,34 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
+from typing import Literal
 
-from yawning_lantern.assembly import Joint, Lever, Mount, Room, Root, Span, Term, box_sides, uses
+from yawning_lantern.assembly import (
+    Gap,
+    Instance,
+    Joint,
+    Lever,
+    Mount,
+    Part,
+    Pocket,
+    Room,
+    Root,
+    Span,
+    Swing,
+    Term,
+    box_sides,
+    uses,
+)  # fmt: skip
 from yawning_lantern.flatfold.folding import carried_out
 from yawning_lantern.flatfold.order import heights
-from yawning_lantern.flatfold.script import Bring, Script, Tuck
+from yawning_lantern.flatfold.script import Bring, Glue, Script, Tuck
 from yawning_lantern.flatfold.sheet import Sheet
-from yawning_lantern.flatfold.state import Folded, Pair, back, turned
-from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, Slit, build_piece
+from yawning_lantern.flatfold.state import Folded, Pair, apply, back, turned
+from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, Slit, bounds, build_piece, rectangle
 from yawning_lantern.stock import Paper
-from yawning_lantern.structures.kit.lying import face_mount
+from yawning_lantern.structures.kit.around import AROUND
+from yawning_lantern.structures.kit.declare import Situation
 
 SHEET = "sheet"
 """The one instance of such a part."""
@@ -41,21 +59,31 @@ class FoldedSheet:
         return max(self.level) + self.caliper
 
     @property
+    def outermost(self) -> float:
+        """How far the widest fold stands out beyond its score: half of what it goes around and half a sheet, mm."""
+        rise = [abs(self.level[h.a] - self.level[h.b]) for k, h in enumerate(self.sheet.hinges) if k in self.state.shut]
+        return max(rise, default=0.0) / 2 + self.caliper / 2
+
+    @property
     def lowest(self) -> int:
         """The lowest facet; of several the largest."""
         outlines = [facet.outline for facet in self.sheet.facets]
         return min(range(len(outlines)), key=lambda k: (round(self.level[k], 6), -_extent(outlines[k])))
 
+    @property
+    def middle(self) -> Point:
+        """The middle of what it covers, as it lies folded, mm."""
+        xs, ys = ([p[n] for place in self.state.places for p in place] for n in (0, 1))
+        return (min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2
+
     def root(self, up: Point = (0.0, 1.0)) -> Root:
         """How it lies on its host: on its lowest facet, `up` the direction that is up, as it lies folded."""
         k = self.lowest
-        xs, ys = ([p[n] for place in self.state.places for p in place] for n in (0, 1))
-        middle = ((min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2)
         home = back(self.state.isos[k])
-        at = _moved(home, middle)
+        at = apply(home, self.middle)
         return Root(self.sheet.facets[k].name, at, _turned(home, up), 1 if turned(self.state.isos[k]) else -1)
 
-    def face(self, facet: str, side: int, up: Point = (0.0, 1.0)) -> tuple[Panel, Point]:
+    def face(self, facet: str, up: Point = (0.0, 1.0)) -> tuple[Panel, Point]:
         """A panel, and which way is up on it, in the piece, where `up` is up as it lies folded."""
         k = self.sheet.at(facet)
         return self.piece.panel(facet), _turned(back(self.state.isos[k]), up)
@@ -73,25 +101,37 @@ class FoldedSheet:
             if isinstance(step, Bring | Tuck)
         )
 
-    def glue_joints(self, label: str = "", closes: bool = False) -> tuple[Joint, ...]:
-        """A joint for every two facets that the script glues."""
+    def glue_joints(self, label: str = "", by_fold: bool = True) -> tuple[Joint, ...]:
+        """A joint for every two facets that the script glues; what is glued by one fold is one act."""
+        acts = self._acts() if by_fold else [""] * len(self.state.glued)
         names = [facet.name for facet in self.sheet.facets]
         return tuple(
-            Joint((SHEET, names[g.a]), (SHEET, names[g.b]), spots=g.spots, label=label, closes=closes)
-            for g in self.state.glued
+            Joint((SHEET, names[g.a]), (SHEET, names[g.b]), act=act, spots=g.spots, label=label)
+            for g, act in zip(self.state.glued, acts, strict=True)
         )
 
-    def resting(self) -> tuple[Joint, ...]:
-        """What only lies on one another: every two facets that touch when shut and are not glued."""
-        glued = {(min(g.a, g.b), max(g.a, g.b)) for g in self.state.glued}
-        hinged = {(h.a, h.b) for k, h in enumerate(self.sheet.hinges) if k in self.state.shut}
+    def _acts(self) -> list[str]:
+        """For every glue of the script the fold that closes it: the last one before it."""
+        found, last = [], ""
+        for step in self.script:
+            if isinstance(step, Glue):
+                found.append(last)
+            elif isinstance(step, Bring | Tuck):
+                last = f"fold {step.hinges[0][1]}"
+        return found
+
+    def resting(self, parting: Iterable[tuple[str, str]] = ()) -> tuple[Joint, ...]:
+        """What only lies on one another: every two facets that touch when shut, stay so and are not glued. `parting`
+        are those that part when something opens."""
+        told = {(min(g.a, g.b), max(g.a, g.b)) for g in self.state.glued}
+        for a, b in parting:
+            i, j = self.sheet.at(a), self.sheet.at(b)
+            told.add((min(i, j), max(i, j)))
         names = [facet.name for facet in self.sheet.facets]
         return tuple(
             Joint((SHEET, names[i]), (SHEET, names[j]), "free")
             for i, j in self.state.above
-            if (i, j) not in glued
-            and ((i, j) not in hinged or True)
-            and abs(self.level[i] - self.level[j]) < self.caliper + 0.05
+            if (i, j) not in told and abs(self.level[i] - self.level[j]) < self.caliper + 0.05
         )
 
 
@@ -100,14 +140,15 @@ def _extent(outline: Sequence[Point]) -> float:
     return (max(xs) - min(xs)) * (max(ys) - min(ys))
 
 
-def _moved(iso: tuple[float, float, float, float, float, float], p: Point) -> Point:
-    a, b, c, d, e, f = iso
-    return a * p[0] + c * p[1] + e, b * p[0] + d * p[1] + f
-
-
 def _turned(iso: tuple[float, float, float, float, float, float], way: Point) -> Point:
     a, b, c, d, _, _ = iso
     return a * way[0] + c * way[1], b * way[0] + d * way[1]
+
+
+@lru_cache(maxsize=256)
+def _end(sheet: Sheet, script: Script) -> Folded:
+    """The state a script ends in: kept, for the same sheet is folded anew whenever another stock or bulk is tried."""
+    return carried_out(sheet, script)[-1]
 
 
 def fold_sheet(
@@ -130,7 +171,7 @@ def fold_sheet(
     Raises:
         ParameterError: a step cannot be done, or layers lie over one another in a circle.
     """
-    state = carried_out(sheet, script)[-1]
+    state = _end(sheet, script)
     bulk: dict[Pair, float] = {}
     for (a, b), thick in (between or {}).items():
         i, j = sheet.at(a), sheet.at(b)
@@ -193,8 +234,47 @@ def page_room(
 
 
 def page_mount(
-    made: FoldedSheet, mount: str, label: str, facet: str, side: int, up: Point, shape: tuple[float, float, float, float] | None = None
+    made: FoldedSheet, mount: str, label: str, facet: str, side: int, up: Point,
+    shape: tuple[float, float, float, float] | None = None, over: tuple[tuple[str, str], ...] = (),
 ) -> Mount:  # fmt: skip
-    """A face of a panel as a place for guests, `up` as it lies folded."""
-    panel, way = made.face(facet, side, up)
-    return face_mount(mount, label, SHEET, panel, side, made.caliper, way, shape)
+    """A face of a panel as a place for guests, `up` as it lies folded, however the panel is turned in the sheet.
+    `shape` (x0, y0, x1, y1, mm, in the sheet) where not all of it is free."""
+    panel, (ux, uy) = made.face(facet, up)
+    rx, ry = (uy, -ux) if side > 0 else (-uy, ux)  # to the right of up, seen from that face
+    points = panel.outline if shape is None else rectangle(*shape)
+    along = [(x * rx + y * ry, x * ux + y * uy) for x, y in points]
+    x0, y0, x1, y1 = bounds(along)
+    u, v = (x0 + x1) / 2, (y0 + y1) / 2
+    outline = rectangle((x0 - x1) / 2, (y0 - y1) / 2, (x1 - x0) / 2, (y1 - y0) / 2)
+    middle = (u * rx + v * ux, u * ry + v * uy)
+    way: Literal[-1, 1] = 1 if side > 0 else -1
+    return Mount(mount, label, SHEET, facet, way, middle, (ux, uy), outline, made.caliper / 2, over=over)
+
+
+def around_sheet(made: FoldedSheet, facet: str, up: Point, size: tuple[float, float], bulk: float) -> Mount:
+    """Where a band lies around a folded sheet: over the middle of its upper side, on a facet there, `bulk` mm of what
+    lies on it between; drawn off along `up`. `size` of the shut thing, mm."""
+    k = made.sheet.at(facet)
+    side: Literal[-1, 1] = 1 if made.shows(facet) > 0 else -1
+    _, way = made.face(facet, up)
+    w, h = size
+    outline = rectangle(-w / 2, -h / 2, w / 2, h / 2)
+    origin = apply(back(made.state.isos[k]), made.middle)
+    return Mount(
+        AROUND, "around it, shut", SHEET, facet, side, origin, way, outline, made.caliper / 2 + bulk, True, 0.0,
+        (0.0, h * 1.2),
+    )  # fmt: skip
+
+
+def sheet_part(
+    s: Situation, made: FoldedSheet, up: Point, *, mounts: Sequence[Mount], swings: Sequence[Swing] = (),
+    gaps: Sequence[Gap] = (), pockets: Sequence[Pocket] = (), joints: Sequence[Joint] = (), label: str = "",
+    by_fold: bool = True,
+) -> Part:  # fmt: skip
+    """The part of a folded sheet: on its lowest panel, glued as its script says, folded in its order. `by_fold`: what
+    is glued is closed by the fold before it; else each glued pair is pressed by itself."""
+    return Part(
+        s.element, s.name, (made.piece,), (Instance(SHEET, made.piece.id, made.root(up)),), tuple(mounts),
+        tuple(swings), tuple(gaps), tuple(pockets),
+        joints=(*made.glue_joints(label, by_fold), *joints), folding=made.stages(),
+    )  # fmt: skip
