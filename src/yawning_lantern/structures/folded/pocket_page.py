@@ -141,8 +141,8 @@ class PocketPage(Lying):
         if insert:
             between |= {("c2r1", "c1r1b"): insert, ("c2r2", "c1r2b"): insert, ("c2r1", "c1r1a"): insert}
             between |= {("c2r2", "c1r2a"): insert}
-        labels = {"c2r1": "front", "c2r2": "back", "c1r1a": "front's left end", "c3r1b": "front's right end"}
-        labels |= {"c1r2a": "back's left end", "c3r2b": "back's right end"}
+        labels = {"c2r1": "front", "c2r2": "back", "c1r1a": "left end", "c3r1b": "right end"}
+        labels |= {"c1r2a": "left end", "c3r2b": "right end"}
         labels |= {corner: "corner" for _, corner in _CORNERS}
         return fold_sheet(
             f"{s.element}.sheet", s.name, s.paper, self.marked(sizes), self.script(sizes), glue=s.glue, labels=labels,
