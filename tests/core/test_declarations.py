@@ -51,8 +51,14 @@ def no_rounding(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr("yawning_lantern.study.study.catalogue_for", lambda design: catalogue)
 
 
+TEXTS: dict[str, float | str] = {"path": "c1r1 c2r1 c3r1 c4r1", "panels": "3 + 2 + 4"}
+"""What another text can be."""
+
+
 def tries(p: Parameter, now: float | str | None) -> list[float | str]:
     """Values to try, the nearest first."""
+    if p.kind == "text":
+        return [TEXTS[p.id]]
     if p.kind == "word":
         return [w for w in p.words if w != now]
     if p.kind == "count":

@@ -145,6 +145,8 @@ def _changes(
     for declared in kind.parameters:
         if declared.derived or declared.structural:
             continue
+        if declared.kind == "text" and declared.id not in given:
+            continue
         if declared.id in given and best > _LET:
             without = set_value(design, element.id, declared.id, None)
             if trial.admits(without):
@@ -154,6 +156,8 @@ def _changes(
         if now is None and study is not None and element.id in study.resolved:
             sized = study.resolved[element.id].sizes.get(declared.id)
             now = sized.value if sized is not None else None
+        if declared.kind == "text":
+            continue
         if declared.kind == "word":
             for word in declared.words if best > _WORD else ():
                 tried = set_value(design, element.id, declared.id, word)

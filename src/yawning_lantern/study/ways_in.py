@@ -45,7 +45,9 @@ def _way(kind: Family, start: Start) -> Way:
     given = [
         p
         for p in kind.parameters
-        if p.kind != "word" and not (p.structural or p.derived) and p.group not in ("Contents", "Sheet", "Worked out")
+        if p.kind not in ("word", "text")
+        and not (p.structural or p.derived)
+        and p.group not in ("Contents", "Sheet", "Worked out")
     ]
     if start == "size":
         return Way(start, tuple(given[:_ASKED]), ())

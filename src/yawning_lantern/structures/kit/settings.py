@@ -3,12 +3,17 @@
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Mapping
 
 from yawning_lantern.design import Value
 from yawning_lantern.errors import LengthError, ParameterError, UnknownNameError, nearest
 from yawning_lantern.measure import Units, format_length, parse_spoken
 from yawning_lantern.structures.kit.declare import Family, Parameter
+
+LONGEST = 400
+"""Letters of a text at most."""
+_TEXT = re.compile(r"^[a-z0-9 .,/+×″\"'½¼¾⅛⅜⅝⅞-]*$")
 
 
 def parameter(family: Family, name: str) -> Parameter:
@@ -29,6 +34,8 @@ def read_setting(declared: Parameter, text: str, units: Units, current: Value | 
     plain = text.strip().lower()
     if plain in declared.words:
         return plain
+    if declared.kind == "text":
+        return check_value(declared, " ".join(plain.split()), units)
     if declared.kind == "word":
         raise ParameterError(f"“{text}” is not one of its words.", declared.label, nearest_word(text, declared.words))
     if declared.kind == "count":
@@ -49,6 +56,12 @@ def check_value(declared: Parameter, value: Value, units: Units = "in") -> Value
     """The value, if the declaration allows it. Raises ParameterError."""
     if declared.derived:
         raise ParameterError("This is worked out; it cannot be given.", declared.label)
+    if declared.kind == "text":
+        if not isinstance(value, str):
+            raise ParameterError(f"{value} is a number.", declared.label, declared.help)
+        if len(value) > LONGEST or not _TEXT.match(value):
+            raise ParameterError(f"“{value[:40]}” cannot be read.", declared.label, declared.help)
+        return value
     if isinstance(value, str):
         if value not in declared.words:
             allowed = _or(declared.words) if declared.words else "a number"

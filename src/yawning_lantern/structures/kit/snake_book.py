@@ -79,6 +79,10 @@ class SnakeBook(Lying):
         """The gaps that open as pages; all others are pockets."""
         return trunk.spreads
 
+    def spine(self, trunk: Trunk) -> Side:
+        """The side, as the sheet lies folded, on which leaves hang together."""
+        return trunk.spine
+
     def turn(self, trunk: Trunk) -> float:
         """How far each of them opens, radians."""
         return math.pi / len(self.opens(trunk))
@@ -101,7 +105,7 @@ class SnakeBook(Lying):
         s = situation
         sizes = self.counts(s)
         trunk = self.trunk(sizes)
-        upright = trunk.spine in ("right", "left")  # the spine, as the sheet lies
+        upright = self.spine(trunk) in ("right", "left")  # the spine, as the sheet lies
         across, along = ("sheet-width", "sheet-height") if upright else ("sheet-height", "sheet-width")
         count = {"sheet-width": trunk.columns, "sheet-height": trunk.rows}
         for axis, (name, page) in enumerate(((across, "page-width"), (along, "page-height"))):
@@ -158,7 +162,7 @@ class SnakeBook(Lying):
 
     def mouth_of(self, trunk: Trunk, gap: int, wish: str) -> Edge:
         """Where a pocket opens, as the sheet lies: as wished, or where its fold leaves it."""
-        head, fore = _HEAD[trunk.spine], OPPOSITE[trunk.spine]
+        head, fore = _HEAD[self.spine(trunk)], OPPOSITE[self.spine(trunk)]
         first, second = (head, fore) if wish == "head" else (fore, head)
         return first if trunk.folds[gap] != first else second
 
@@ -196,7 +200,7 @@ class SnakeBook(Lying):
         """The parameters behind a page's width and height, and how much of each it is."""
         trunk = self.trunk(sizes)
         wide, high = ("sheet-width", 1 / trunk.columns), ("sheet-height", 1 / trunk.rows)
-        return (wide, high) if trunk.spine in ("right", "left") else (high, wide)
+        return (wide, high) if self.spine(trunk) in ("right", "left") else (high, wide)
 
     def reaches(self, s: Situation, sizes: Sizes) -> tuple[Span, Span]:
         """Half a page: a column or a row of the sheet."""
@@ -223,7 +227,9 @@ class SnakeBook(Lying):
         trunk = self.trunk(sizes)
         w, h = sizes["sheet-width"].length / trunk.columns, sizes["sheet-height"].length / trunk.rows
         slits = [((a[0] * w, a[1] * h), (b[0] * w, b[1] * h)) for a, b in cuts_of(trunk)]
-        sheet = grid([w] * trunk.columns, [h] * trunk.rows, slits=slits)
+        on = {*trunk.path, *(flap for flap, _ in trunk.flaps)}
+        gone = [named((c, r)) for r in range(trunk.rows) for c in range(trunk.columns) if (c, r) not in on]
+        sheet = grid([w] * trunk.columns, [h] * trunk.rows, slits=slits, gone=gone)
         facing, path = self._facing(s, trunk), [named(cell) for cell in trunk.path]
         between = {(path[g], path[g + 1]): facing.get(g, sizes["insert"].length) for g in range(len(path) - 1)}
         glue = [
@@ -240,7 +246,7 @@ class SnakeBook(Lying):
         """The folded sheet on its lowest panel, its leaves hinged where they turn."""
         s, e = situation, situation.element
         trunk = self.trunk(sizes)
-        made, up = self.made(s, sizes), _UP[trunk.spine]
+        made, up = self.made(s, sizes), _UP[self.spine(trunk)]
         w, h = (sizes[n].length for n in self.footprint)
         mounts = [
             page_mount(made, f"page-{k}", f"page {k}", panel, side, up)
@@ -273,12 +279,12 @@ class SnakeBook(Lying):
         """Every pocket with its mouth, and its inside less the glue."""
         w, h = (sizes[n].length for n in self.footprint)
         strip, found = sizes["strip"].length, []
-        upright = {trunk.spine, OPPOSITE[trunk.spine]}
+        upright = {self.spine(trunk), OPPOSITE[self.spine(trunk)]}
         for number, gap in enumerate(self.pockets_of(trunk), 1):
             glued = self.glued(trunk, gap, sizes)
             beside = sum(side in upright for side in glued)
             inside = (w - strip * beside, h - strip * (len(glued) - beside))
-            at_head = self.mouth_of(trunk, gap, str(sizes["mouth"].value)) == _HEAD[trunk.spine]
+            at_head = self.mouth_of(trunk, gap, str(sizes["mouth"].value)) == _HEAD[self.spine(trunk)]
             names = named(trunk.path[gap]), named(trunk.path[gap + 1])
             size = inside if at_head else (inside[1], inside[0])
             found.append(Pocket(f"pocket {number}", names, "up" if at_head else "right", *size))

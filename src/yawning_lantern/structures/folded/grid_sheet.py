@@ -1,0 +1,111 @@
+"""Grid sheet: the maker's own sheet, cells in a row from first to last; what is not in the row is cut away."""
+
+from __future__ import annotations
+
+import re
+from collections import Counter
+
+from yawning_lantern.errors import ParameterError
+from yawning_lantern.flatfold.snakes import Cell, Side, Trunk
+from yawning_lantern.structures.kit.around import AROUND
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
+from yawning_lantern.structures.kit.lying import count_of
+from yawning_lantern.structures.kit.snake_book import PAGE_PARAMETERS, POCKET_PARAMETERS, SHEET_PARAMETERS, SnakeBook
+
+MOST = 8  # columns and rows
+PAGES = 48
+_CELL = re.compile(r"^c(\d{1,2})r(\d{1,2})$")
+
+
+def told_path(columns: int, rows: int, text: str) -> tuple[Cell, ...]:
+    """Cells as they are told, `c1r1 c2r1 …`. Raises ParameterError for what is no path on such a sheet."""
+    path: list[Cell] = []
+    for word in text.replace(",", " ").split():
+        found = _CELL.match(word)
+        if found is None:
+            raise ParameterError(f"“{word}” is no cell.", "Path", "Cells are told as c1r1: first column, first row.")
+        cell = (int(found[1]) - 1, int(found[2]) - 1)
+        if not (0 <= cell[0] < columns and 0 <= cell[1] < rows):
+            raise ParameterError(f"The sheet has no cell {word}.", "Path", f"It has {columns} columns and {rows} rows.")
+        if cell in path:
+            raise ParameterError(f"{word} comes twice.", "Path", "A row of cells goes through each of them once.")
+        if path and abs(cell[0] - path[-1][0]) + abs(cell[1] - path[-1][1]) != 1:
+            raise ParameterError(
+                f"{word} does not lie beside the cell before it.", "Path", "Go from cell to neighbouring cell."
+            )
+        path.append(cell)
+    if len(path) < 2:
+        raise ParameterError("One cell alone cannot be folded.", "Path", "Tell two or more.")
+    return tuple(path)
+
+
+def usual_path(columns: int, rows: int) -> tuple[Cell, ...]:
+    """To and fro along the rows."""
+    return tuple((c if r % 2 == 0 else columns - 1 - c, r) for r in range(rows) for c in range(columns))
+
+
+class GridSheet(SnakeBook):
+    """Leaves turn where most folds lie on one side; every other gap is glued to a pocket."""
+
+    id = "grid-sheet"
+    name = "Grid sheet"
+    about = "Your own sheet: any row of cells through a grid, slit and folded to and fro; pages where most folds lie."
+    headline = ("sheet-width", "sheet-height", "columns", "rows")
+    faces = (
+        (AROUND, "around it, shut"),
+        ("cover", "front cover"),
+        *((f"page-{k}", f"page {k}") for k in range(1, PAGES + 1)),
+    )
+    parameters = (
+        *SHEET_PARAMETERS,
+        Parameter("columns", "Columns", "count", "Cells side by side.", "Sheet", 1, MOST, default=4, structural=True),
+        Parameter("rows", "Rows", "count", "Cells one above the other.", "Sheet", 1, MOST, default=4, structural=True),
+        Parameter("path", "Path", "text", "The cells in the order they hang together, as c1r1 c2r1 c2r2: column and row "
+                  "from the lower left. What is not named is cut away.", "Sheet"),
+        *POCKET_PARAMETERS,
+        *PAGE_PARAMETERS,
+    )  # fmt: skip
+
+    def counts(self, s: Situation) -> dict[str, Sized]:
+        """Columns, rows and path. Raises ParameterError for more pages than can be told."""
+        found = {"columns": count_of(s, "columns", 4), "rows": count_of(s, "rows", 4)}
+        columns, rows = (int(found[n].length) for n in ("columns", "rows"))
+        text = s.given.get("path")
+        if isinstance(text, str) and text.strip():
+            told_path(columns, rows, text)
+            found["path"] = Sized(text, "given")
+        else:
+            usual = usual_path(columns, rows)
+            if len(usual) < 2:
+                raise ParameterError("One cell alone cannot be folded.", "Columns", "Take two or more.")
+            found["path"] = Sized(" ".join(f"c{c + 1}r{r + 1}" for c, r in usual), "default")
+        return found
+
+    def trunk(self, sizes: Sizes) -> Trunk:
+        """The path, its spine where most folds are."""
+        columns, rows = (int(sizes[n].length) for n in ("columns", "rows"))
+        path = told_path(columns, rows, str(sizes["path"].value))
+        plain = Trunk(columns, rows, path)
+        first = min(self.opens(plain)) % 2  # leaves that turn first show the paper's front
+        trunk = Trunk(columns, rows, path, (), first)
+        if 2 * len(self.opens(trunk)) > PAGES:
+            raise ParameterError(
+                f"That makes more than {PAGES} pages.", "Path", "Take fewer columns and rows, or a shorter path."
+            )
+        return trunk
+
+    def spine(self, trunk: Trunk) -> Side:
+        """The side with most folds; of several, one on which no two neighbouring folds lie: there leaves turn one by
+        one."""
+        folds = trunk.folds
+        count = Counter(folds)
+        order: tuple[Side, ...] = ("right", "left", "head", "foot")
+        return max(order, key=lambda side: (count[side], -order.index(side)))
+
+    def opens(self, trunk: Trunk) -> tuple[int, ...]:
+        """The gaps whose fold lies on the spine."""
+        side = self.spine(trunk)
+        return tuple(gap for gap, fold in enumerate(trunk.folds) if fold == side)
+
+
+FAMILY = GridSheet()
