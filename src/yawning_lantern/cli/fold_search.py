@@ -90,7 +90,7 @@ def _summary(book: Book) -> str:
 def _as_json(columns: int, rows: int, answer: Answer) -> dict[str, object]:
     return {
         "grid": [columns, rows],
-        "looked_at": "all",
+        "looked_at": "all" if answer.complete else "some",
         "kinds": answer.seen,
         "reason": answer.reason,
         "other_grid": list(answer.other_grid) if answer.other_grid else None,

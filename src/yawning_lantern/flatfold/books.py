@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from itertools import pairwise
 from math import ceil
 
@@ -126,12 +126,14 @@ class Wish:
 @dataclass(frozen=True, slots=True)
 class Answer:
     """Books that answer a wish, best first: fewest slits, least glue, most pockets that open at the head. Where there
-    is none, `reason` says why, and `books` are the nearest. `seen` counts what was searched."""
+    is none, `reason` says why, and `books` are the nearest. `seen` counts what was searched; it was all there is where
+    `complete`."""
 
     books: tuple[Book, ...]
     seen: int
     reason: str = ""
-    other_grid: tuple[int, int] | None = field(default=None)
+    other_grid: tuple[int, int] | None = None
+    complete: bool = True
 
 
 def most_upright(columns: int, rows: int) -> int:
@@ -143,11 +145,20 @@ def most_upright(columns: int, rows: int) -> int:
 
 def find_books(columns: int, rows: int, wish: Wish, most: int = 12, stop: Callable[[], bool] | None = None) -> Answer:
     """The books of a grid that answer a wish, all of them looked at. Raises ParameterError for grids too large."""
-    found = [described(trunk) for trunk in trunks(columns, rows, wish.flaps, stop)]
+    stopped = False
+
+    def asked() -> bool:
+        nonlocal stopped
+        stopped = stopped or (stop is not None and stop())
+        return stopped
+
+    found = [described(trunk) for trunk in trunks(columns, rows, wish.flaps, asked)]
     good = [book for book in found if not lacking(book, wish)]
     if good:
-        return Answer(tuple(sorted(good, key=_rank)[:most]), len(found))
+        return Answer(tuple(sorted(good, key=_rank)[:most]), len(found), complete=not stopped)
     near = tuple(sorted(found, key=lambda b: (sum(lacking(b, wish).values()), _rank(b)))[:most])
+    if stopped:
+        return Answer(near, len(found), "None was found before the search was stopped.", complete=False)
     reason, other = _why_not(columns, rows, wish, found)
     return Answer(near, len(found), reason, other)
 

@@ -23,6 +23,8 @@ Cell = tuple[int, int]
 Side = Literal["right", "left", "head", "foot"]
 OPPOSITE: dict[Side, Side] = {"right": "left", "left": "right", "head": "foot", "foot": "head"}
 MOST_CELLS = 64
+ASKED = 2048
+"""So many steps are taken between asking whether to stop."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,6 +69,11 @@ def fold_side(a: Cell, b: Cell) -> Side:
     if a[1] == b[1]:
         return "right" if max(a[0], b[0]) % 2 else "left"
     return "head" if max(a[1], b[1]) % 2 else "foot"
+
+
+def to_and_fro(columns: int, rows: int) -> tuple[Cell, ...]:
+    """The common path: along the rows, to and fro, from the lower left."""
+    return tuple((c if r % 2 == 0 else columns - 1 - c, r) for r in range(rows) for c in range(columns))
 
 
 def beside(cell: Cell, columns: int, rows: int) -> Iterator[Cell]:
@@ -136,8 +143,8 @@ def one_of_each(found: Iterator[tuple[Cell, ...]], columns: int, rows: int) -> l
 
 def trunks(columns: int, rows: int, flaps: bool = False, stop: Callable[[], bool] | None = None) -> list[Trunk]:
     """Every clean book of a grid, one of each kind that turning the sheet makes equal; with `flaps` also those of which
-    some cells hang beside the path. Where one sheet has several trunks, the longest is told. `stop` is asked at every
-    one and ends the search.
+    some cells hang beside the path. Where one sheet has several trunks, the longest is told. `stop` is asked now and
+    then and ends the search: the caller knows that it did.
 
     Raises ParameterError for more cells than are searched.
     """
@@ -148,9 +155,7 @@ def trunks(columns: int, rows: int, flaps: bool = False, stop: Callable[[], bool
     turns = _turns(columns, rows)
     known: dict[frozenset[frozenset[Cell]], int] = {}
     found: list[Trunk] = []
-    for trunk in _all_trunks(columns, rows, flaps):
-        if stop is not None and stop():
-            break
+    for trunk in _all_trunks(columns, rows, flaps, stop or _never):
         joined = trunk.joined
         at = known.get(joined)
         if at is None:
@@ -162,7 +167,11 @@ def trunks(columns: int, rows: int, flaps: bool = False, stop: Callable[[], bool
     return found
 
 
-def _all_trunks(columns: int, rows: int, flaps: bool) -> Iterator[Trunk]:
+def _never() -> bool:
+    return False
+
+
+def _all_trunks(columns: int, rows: int, flaps: bool, stop: Callable[[], bool]) -> Iterator[Trunk]:
     cells = [(c, r) for r in range(rows) for c in range(columns)]
     around = {cell: tuple(beside(cell, columns, rows)) for cell in cells}
     on: dict[Side, dict[Cell, Cell]] = {side: {} for side in OPPOSITE}  # who lies across the fold on that side
@@ -170,7 +179,7 @@ def _all_trunks(columns: int, rows: int, flaps: bool) -> Iterator[Trunk]:
         for other in around[cell]:
             on[fold_side(cell, other)][cell] = other
     for spine, first in product(OPPOSITE, (0, 1)):
-        for path in _clean(cells, around, on[spine], first, flaps):
+        for path in _clean(cells, around, on[spine], first, flaps, stop):
             left = [cell for cell in cells if cell not in set(path)]
             hangs = [[p for p in around[cell] if p in set(path)] for cell in left]
             for chosen in product(*hangs):
@@ -183,11 +192,13 @@ def _clean(
     across: dict[Cell, Cell],
     first: int,
     flaps: bool,
+    stop: Callable[[], bool],
 ) -> Iterator[tuple[Cell, ...]]:
     """Paths with every second fold on the spine; all cells are on it, or with `flaps` beside it."""
     path: list[Cell] = []
     on_path: set[Cell] = set()
     n = len(cells)
+    steps, ended = 0, False
 
     def complete() -> bool:
         if len(path) < 3 or (not flaps and len(path) < n):
@@ -195,6 +206,11 @@ def _clean(
         return len(path) == n or all(any(q in on_path for q in around[c]) for c in cells if c not in on_path)
 
     def walk(cell: Cell) -> Iterator[tuple[Cell, ...]]:
+        nonlocal steps, ended
+        steps += 1
+        if ended or (steps % ASKED == 1 and stop()):
+            ended = True
+            return
         path.append(cell)
         on_path.add(cell)
         if complete():

@@ -108,6 +108,11 @@ class Asking(QWidget):
         row.addWidget(self.stock, 1)
         return row
 
+    @property
+    def paper(self) -> Paper:
+        """The stock that is chosen."""
+        return self.papers[max(0, self.stock.currentIndex())]
+
     def set_papers(self, papers: tuple[Paper, ...]) -> None:
         """Offer other papers; the chosen one stays chosen where it is still there."""
         if papers == self.papers:
@@ -171,7 +176,7 @@ class Asking(QWidget):
             settings["layers"] = float(self.layers.value())
         if not self.lid.isHidden():
             settings["lid"] = self.lid.currentText()
-        paper = self.papers[max(0, self.stock.currentIndex())]
+        paper = self.paper
         return partial(
             begin, self.kind, self.used, settings, name=f"Untitled {self.kind.name.lower()}",
             stock=paper.id, units=self._units, papers=(paper,),

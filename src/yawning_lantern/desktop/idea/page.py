@@ -8,9 +8,10 @@ from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from yawning_lantern.desktop.idea.asking import Asking
+from yawning_lantern.desktop.idea.finding import FindBook
 from yawning_lantern.desktop.shared.cards import empty
 from yawning_lantern.desktop.shared.shelf import Shelf
-from yawning_lantern.desktop.shared.theme import Theme
+from yawning_lantern.desktop.shared.theme import DAY, Theme
 from yawning_lantern.desktop.shared.thumbs import Thumbs
 from yawning_lantern.measure import Units
 from yawning_lantern.stock import Paper
@@ -29,7 +30,8 @@ class IdeaPage(QWidget):
 
     def __init__(self, units: Units, thumbs: Thumbs, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._thumbs = thumbs
+        self._thumbs, self._units, self._theme = thumbs, units, DAY
+        self.finding: FindBook | None = None
         self.asking = Asking(units)
         self.asking.started.connect(self.started)
         self.gallery = Shelf(thumbs, CELL, draggable=False)
@@ -58,6 +60,10 @@ class IdeaPage(QWidget):
         left.addWidget(self.gallery, 1)
         left.addWidget(_titled("Open lately", "heading"))
         left.addLayout(self._recent)
+        book = QPushButton("A book from one sheet …")
+        book.setToolTip("Say the grid and what you wish: the program looks at every way to slit it")
+        book.clicked.connect(self.find_book)
+        left.addWidget(book)
         buttons = QHBoxLayout()
         for words, signal in (("Open a design …", self.browse), ("Open the demo", self.demo)):
             button = QPushButton(words)
@@ -74,12 +80,22 @@ class IdeaPage(QWidget):
     @property
     def is_idle(self) -> bool:
         """Whether every picture is up to date."""
-        return self._thumbs.is_idle and self.asking.is_idle
+        found = self.finding is None or self.finding.is_idle
+        return found and self._thumbs.is_idle and self.asking.is_idle
 
     def _ask(self) -> None:
         name = self.gallery.current_family()
         if name and name != self.asking.kind.id:
             self.asking.ask(name)
+
+    def find_book(self) -> None:
+        """Ask for a book from one sheet."""
+        self.finding = FindBook(self._theme, self._units, self.asking.paper, self.started.emit, self)
+        self.finding.destroyed.connect(self._found)
+        self.finding.open()
+
+    def _found(self) -> None:
+        self.finding = None
 
     def set_papers(self, papers: tuple[Paper, ...]) -> None:
         """Offer the papers of the drawer."""
@@ -110,10 +126,12 @@ class IdeaPage(QWidget):
 
     def set_units(self, units: Units) -> None:
         """Read and show lengths in other units."""
+        self._units = units
         self.asking.set_units(units)
 
     def set_theme(self, theme: Theme) -> None:
         """Colours for the pictures."""
+        self._theme = theme
         self.asking.set_theme(theme)
 
 

@@ -80,7 +80,10 @@ class Workbench(QObject):
         )
         self.guidance = Guidance(window, self.session, self.form, self.shown_page)
         window.take((
-            *self.files.commands(), *self.exports.commands(),
+            *self.files.commands(),
+            Command("find_book", "&Design", "A boo&k from one sheet …", self.idea.find_book, "",
+                    about="Say the grid and what you wish: every way to slit it is looked at"),
+            *self.exports.commands(),
             Command("quit_program", "&Design", "&Quit", self.quit_program, "Ctrl+Q"),
             *self.editing.commands(), *self.looks.commands(), *self._going(), *self.opening_commands.commands(),
             *self.sheets_commands.commands(), *self.bench_commands.commands(),

@@ -6,7 +6,7 @@ import re
 from collections import Counter
 
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.flatfold.snakes import Cell, Side, Trunk
+from yawning_lantern.flatfold.snakes import Cell, Side, Trunk, to_and_fro
 from yawning_lantern.structures.kit.around import AROUND
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.kit.lying import count_of
@@ -39,11 +39,6 @@ def told_path(columns: int, rows: int, text: str) -> tuple[Cell, ...]:
     return tuple(path)
 
 
-def usual_path(columns: int, rows: int) -> tuple[Cell, ...]:
-    """To and fro along the rows."""
-    return tuple((c if r % 2 == 0 else columns - 1 - c, r) for r in range(rows) for c in range(columns))
-
-
 class GridSheet(SnakeBook):
     """Leaves turn where most folds lie on one side; every other gap is glued to a pocket."""
 
@@ -60,7 +55,7 @@ class GridSheet(SnakeBook):
         *SHEET_PARAMETERS,
         Parameter("columns", "Columns", "count", "Cells side by side.", "Sheet", 1, MOST, default=4, structural=True),
         Parameter("rows", "Rows", "count", "Cells one above the other.", "Sheet", 1, MOST, default=4, structural=True),
-        Parameter("path", "Path", "text", "The cells in the order they hang together, as c1r1 c2r1 c2r2: column and row "
+        Parameter("path", "Path", "text", "Cells in the order they hang together, as c1r1 c2r1 c2r2: column and row "
                   "from the lower left. What is not named is cut away.", "Sheet"),
         *POCKET_PARAMETERS,
         *PAGE_PARAMETERS,
@@ -75,7 +70,7 @@ class GridSheet(SnakeBook):
             told_path(columns, rows, text)
             found["path"] = Sized(text, "given")
         else:
-            usual = usual_path(columns, rows)
+            usual = to_and_fro(columns, rows)
             if len(usual) < 2:
                 raise ParameterError("One cell alone cannot be folded.", "Columns", "Take two or more.")
             found["path"] = Sized(" ".join(f"c{c + 1}r{r + 1}" for c, r in usual), "default")

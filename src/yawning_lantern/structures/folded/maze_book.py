@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.flatfold.snakes import Cell, Trunk
+from yawning_lantern.flatfold.snakes import Trunk, to_and_fro
 from yawning_lantern.structures.kit.around import AROUND
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.kit.lying import count_of
@@ -41,15 +41,15 @@ class MazeBook(SnakeBook):
         ParameterError where neither brings the spine's folds to one side."""
         columns, rows = int(sizes["columns"].length), int(sizes["rows"].length)
         if rows == 1 or columns % 2 == 0:
-            path: list[Cell] = [(c if r % 2 == 0 else columns - 1 - c, r) for r in range(rows) for c in range(columns)]
+            path = to_and_fro(columns, rows)
         elif rows % 2 == 0:
-            path = [(c, r if c % 2 == 0 else rows - 1 - r) for c in range(columns) for r in range(rows)]
+            path = tuple((c, r) for r, c in to_and_fro(rows, columns))
         else:
             raise ParameterError(
                 f"Of {columns} columns and {rows} rows the folds of the spine come to lie on two sides.", "Columns",
                 "Make the columns or the rows even in number.",
             )  # fmt: skip
-        return Trunk(columns, rows, tuple(path))
+        return Trunk(columns, rows, path)
 
 
 FAMILY = MazeBook()
