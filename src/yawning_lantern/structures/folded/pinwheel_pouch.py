@@ -10,6 +10,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.script import Bring
 from yawning_lantern.flatfold.sheet import Facet, Sheet, joints
 from yawning_lantern.measure import inches, snap, told
+from yawning_lantern.pattern.convex import half as half_of
 from yawning_lantern.structures.kit.around import AROUND, around_room
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import BORDER, Lying, bulks, clear
@@ -31,6 +32,8 @@ from yawning_lantern.structures.kit.solving import (
     up_to_cut,
 )  # fmt: skip
 
+SNIP = inches(1 / 32)
+"""How far outside the score the corner between two flaps is snipped, mm. Common practice, no source."""
 PLAY = inches(1 / 8)
 """What is left beside the card it holds, in all, mm. Common practice, no source."""
 ROOT = math.sqrt(2.0)
@@ -117,7 +120,12 @@ class PinwheelPouch(Lying):
         half, b = w / 2, w - a
         low = a - half
         middle = Facet("middle", ((half, low), (w - low, half), (half, w - low), (low, half)))
-        at_foot = ((0.0, 0.0), (b, 0.0), (half, low), (low, half), (0.0, b))
+        # snipped just outside the scores, so that neighbours pass one another when they open
+        slack = SNIP + sizes["insert"].length
+        across = (half - low) / ROOT  # what the corner lies off the middle of the flap, along its score
+        at_foot = [(0.0, 0.0), (b, 0.0), (half, low), (low, half), (0.0, b)]
+        for way in (1.0, -1.0):
+            at_foot = half_of(at_foot, way / ROOT, -way / ROOT, slack - across)
 
         def turned(p: tuple[float, float], k: int) -> tuple[float, float]:
             for _ in range(k):
