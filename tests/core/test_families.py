@@ -175,9 +175,14 @@ def test_every_bound_holds_and_is_told(kind: str) -> None:
             with pytest.raises(ParameterError, match="worked out"):
                 read_setting(p, "1", "in") if p.kind != "word" else read_setting(p, "x", "in")
             continue
-        if p.kind == "text":
+        if p.kind in ("text", "lengths"):
             with pytest.raises(ParameterError, match="cannot be read"):
                 read_setting(p, "; drop", "in")
+            if p.kind == "lengths":
+                assert read_setting(p, "3 1/4 + 3 ½ + 2", "in") == "82.55mm + 88.9mm + 50.8mm"
+                assert read_setting(p, "40 + 50", "mm") == "40mm + 50mm"
+                with pytest.raises(ParameterError, match="not above zero"):
+                    read_setting(p, "3 - 2", "in")
             continue
         if p.kind == "word":
             assert read_setting(p, p.words[0].upper(), "in") == p.words[0]

@@ -22,6 +22,7 @@ from yawning_lantern.measure import inches
 from yawning_lantern.opening.plates import Plates
 from yawning_lantern.pattern import area
 from yawning_lantern.structures import families, start_design
+from yawning_lantern.structures.folded.free_strip import readings
 from yawning_lantern.structures.kit.declare import Family
 from yawning_lantern.structures.kit.one_sheet import FoldedSheet
 from yawning_lantern.study import Study
@@ -125,7 +126,7 @@ def test_anywhere(kind: str) -> None:
     for _ in range(25):
         given = {}
         for p in families()[kind].parameters:
-            if p.derived or p.kind in ("word", "text") or rng.random() < 0.5:
+            if p.derived or p.kind in ("word", "text", "lengths") or rng.random() < 0.5:
                 continue
             low, high = max(p.least, 3.0), min(p.most, 400.0)
             given[p.id] = rng.randint(int(p.least), int(p.most)) if p.kind == "count" else rng.uniform(low, high)
@@ -241,7 +242,37 @@ def test_gusset_pouch_by_its_sum() -> None:
     assert value(thick, "gusset") / INCH == pytest.approx(0.5) and value(thick, "width") / INCH >= 4
 
 
+def test_a_free_strip_by_its_sum_and_its_order() -> None:
+    """3 1/4 + 3 1/2 + 3 1/4 + 2 is 12 (arithmetic); rolled in the end lies inside, to and fro it lies outside."""
+    told = "82.55mm + 88.9mm + 82.55mm + 50.8mm"
+    study = study_of("free-strip", panels=told, strip=12)
+    assert value(study, "total") / INCH == pytest.approx(12) and value(study, "wide") / INCH == pytest.approx(3.5)
+    levels = {}
+    for folds in ("rolled in", "to and fro"):
+        made = made_of(study_of("free-strip", panels=told, folds=folds))
+        level = dict(zip((f.name for f in made.sheet.facets), made.level, strict=True))
+        levels[folds] = [level[f"c{k}r1"] for k in (2, 1, 4, 3)]
+    assert levels["rolled in"] == sorted(levels["rolled in"])
+    back_and_forth = levels["to and fro"]
+    assert back_and_forth[3] < back_and_forth[2] and back_and_forth[:2] == sorted(back_and_forth[:2])
+
+
+def test_a_row_that_does_not_come_out_is_read_anew() -> None:
+    """What another panel already is comes first, then what a ruler shows most plainly."""
+    assert [k for k, _ in readings((82.55, 88.9, 88.9, 50.8), 304.8)] == [2, 3, 1, 4]
+    assert readings((50.0, 10.0), 5.0) == ()  # nothing is left of either
+    with pytest.raises(ParameterError, match="12 1/4″, the strip is 12″: 1/4″ too long") as told:
+        study_of("free-strip", panels="82.55mm + 88.9mm + 88.9mm + 50.8mm", strip=12)
+    assert "panel 2 is 3 1/4″" in told.value.remedy
+    with pytest.raises(ParameterError, match="1″ too short"):
+        study_of("free-strip", panels="82.55mm + 88.9mm", strip=7.75)
+
+
 WRONG = [
+    ("free-strip", {"panels": "50mm"}, "none that folds"),
+    ("free-strip", {"panels": "50mm + 3mm"}, "cannot be folded"),
+    ("free-strip", {"panels": "50mm + 40mm", "base": 3}, "no panel 3"),
+    ("free-strip", {"panels": "50mm + 20mm + 40mm"}, "has no score there|both sides"),
     ("pocket-page", {"sheet": 12, "side": 6.5}, "more than half of the sheet"),
     ("pocket-page", {"sheet": 12, "side": 2.5}, "leave 2″ between"),
     ("pocket-page", {"sheet": 12, "side": 3.02}, "lap by"),

@@ -25,7 +25,7 @@ def random_settings(rng: random.Random, kind: Family) -> dict[str, Value]:
     """About one parameter in eight, anywhere within its bounds."""
     found: dict[str, Value] = {}
     for p in kind.parameters:
-        if p.derived or p.structural or p.kind == "text" or rng.random() > 0.12:
+        if p.derived or p.structural or p.kind in ("text", "lengths") or rng.random() > 0.12:
             continue
         if p.kind == "word":
             found[p.id] = rng.choice(p.words)

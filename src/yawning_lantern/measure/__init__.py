@@ -1,7 +1,14 @@
 """Lengths: read them as people write them, show them as a board reads, snap them to a tool's grid."""
 
 from yawning_lantern.measure.grid import Snapped, snap
-from yawning_lantern.measure.lengths import MM_PER_INCH, inches, parse_length, parse_signed, parse_spoken
+from yawning_lantern.measure.lengths import (
+    MM_PER_INCH,
+    inches,
+    parse_length,
+    parse_lengths,
+    parse_signed,
+    parse_spoken,
+)
 from yawning_lantern.measure.show import Units, format_fine, format_length, format_size, speak, told
 
 __all__ = [
@@ -13,6 +20,7 @@ __all__ = [
     "format_size",
     "inches",
     "parse_length",
+    "parse_lengths",
     "parse_signed",
     "parse_spoken",
     "snap",

@@ -148,6 +148,24 @@ def parse_length(text: str, default_unit: str = "in") -> float:
     return value
 
 
+def parse_lengths(text: str, default_unit: str = "in") -> tuple[float, ...]:
+    """Lengths in a row as people say them, `3 1/4 + 3 1/2 + 2`: each by itself, in mm.
+
+    Raises:
+        LengthError: the text is no such row, or one of them is not above zero.
+    """
+    found, unit = [], None
+    for sign, number, own in reversed(_terms(text)):
+        unit = own or unit
+        length = sign * number * (unit or _UNITS[default_unit])
+        if length <= 0:
+            raise LengthError(f"“{text.strip()}” has a length that is not above zero.", remedy="Join them by +.")
+        if length > _LARGEST_MM:
+            raise LengthError(f"“{text.strip()}” is over ten metres.", remedy="Is the unit right?")
+        found.append(float(length))
+    return tuple(reversed(found))
+
+
 def parse_spoken(text: str, current: float | None, default_unit: str = "in") -> float:
     """As `parse_length`, and also relative to `current` (mm): `1/16 more`, `1/8 less`.
 

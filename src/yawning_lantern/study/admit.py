@@ -145,7 +145,7 @@ def _changes(
     for declared in kind.parameters:
         if declared.derived or declared.structural:
             continue
-        if declared.kind == "text" and declared.id not in given:
+        if declared.kind in ("text", "lengths") and declared.id not in given:
             continue
         if declared.id in given and best > _LET:
             without = set_value(design, element.id, declared.id, None)
@@ -156,7 +156,7 @@ def _changes(
         if now is None and study is not None and element.id in study.resolved:
             sized = study.resolved[element.id].sizes.get(declared.id)
             now = sized.value if sized is not None else None
-        if declared.kind == "text":
+        if declared.kind in ("text", "lengths"):
             continue
         if declared.kind == "word":
             for word in declared.words if best > _WORD else ():

@@ -45,7 +45,7 @@ def _way(kind: Family, start: Start) -> Way:
     given = [
         p
         for p in kind.parameters
-        if p.kind not in ("word", "text")
+        if p.kind not in ("word", "text", "lengths")
         and not (p.structural or p.derived)
         and p.group not in ("Contents", "Sheet", "Worked out")
     ]

@@ -21,14 +21,14 @@ class Parameter:
     """One named measure of a family.
 
     `least` and `most` bound a length (mm) or a count. A `word` takes one of `words`; a `length` with `words` takes
-    either; a `text` is read by its family. `group` is the heading under which a maker looks for it. `structural` ones
-    change the nest, not a number; `derived` ones are shown and cannot be given. What is `scored` lies on the scoring
-    tool's grid, other lengths on the cutting tool's.
+    either; a `text` is read by its family, `lengths` are some in a row, kept as text in mm. `group` is the heading
+    under which a maker looks for it. `structural` ones change the nest, not a number; `derived` ones are shown and
+    cannot be given. What is `scored` lies on the scoring tool's grid, other lengths on the cutting tool's.
     """
 
     id: str
     label: str
-    kind: Literal["length", "count", "word", "text"]
+    kind: Literal["length", "count", "word", "text", "lengths"]
     help: str
     group: str = "Size"
     least: float = 0.0

@@ -4,16 +4,21 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 from yawning_lantern.design import Value
 from yawning_lantern.errors import LengthError, ParameterError, UnknownNameError, nearest
-from yawning_lantern.measure import Units, format_length, parse_spoken
+from yawning_lantern.measure import Units, format_length, parse_lengths, parse_spoken
 from yawning_lantern.structures.kit.declare import Family, Parameter
 
 LONGEST = 400
 """Letters of a text at most."""
 _TEXT = re.compile(r"^[a-z0-9 .,/+×″\"'½¼¾⅛⅜⅝⅞-]*$")
+
+
+def row_of(lengths: Sequence[float]) -> str:
+    """Lengths in a row (mm) as they are kept."""
+    return " + ".join(f"{round(length, 4):g}mm" for length in lengths)
 
 
 def parameter(family: Family, name: str) -> Parameter:
@@ -36,6 +41,11 @@ def read_setting(declared: Parameter, text: str, units: Units, current: Value | 
         return plain
     if declared.kind == "text":
         return check_value(declared, " ".join(plain.split()), units)
+    if declared.kind == "lengths":
+        try:
+            return check_value(declared, row_of(parse_lengths(text, units)), units)
+        except LengthError as error:
+            raise ParameterError(error.what, declared.label, error.remedy) from error
     if declared.kind == "word":
         raise ParameterError(f"“{text}” is not one of its words.", declared.label, nearest_word(text, declared.words))
     if declared.kind == "count":
@@ -56,7 +66,7 @@ def check_value(declared: Parameter, value: Value, units: Units = "in") -> Value
     """The value, if the declaration allows it. Raises ParameterError."""
     if declared.derived:
         raise ParameterError("This is worked out; it cannot be given.", declared.label)
-    if declared.kind == "text":
+    if declared.kind in ("text", "lengths"):
         if not isinstance(value, str):
             raise ParameterError(f"{value} is a number.", declared.label, declared.help)
         if len(value) > LONGEST or not _TEXT.match(value):
