@@ -8,6 +8,7 @@ trap 'rm -rf "$made"' EXIT
 
 for page in idea stock opening sheets; do ./lantern demo --shot $shots/$page.png --page $page; done
 ./lantern demo --shot $shots/bench.png --page bench --step 29
+./lantern demo --shot $shots/find-book.png --page idea --do find_book
 ./lantern demo --shot $shots/form-light.png --page form
 ./lantern demo --shot $shots/form-dark.png --page form --dark
 ./lantern demo --shot $shots/form-open.png --page form --position 0.55

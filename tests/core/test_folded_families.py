@@ -6,6 +6,7 @@ import math
 import random
 from collections import Counter
 from dataclasses import replace
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -14,6 +15,8 @@ from shapely.ops import unary_union
 
 from yawning_lantern.assembly import Guest, join
 from yawning_lantern.errors import LanternError, ParameterError
+from yawning_lantern.exchange.design_file import read_design
+from yawning_lantern.exchange.plan import plan
 from yawning_lantern.flatfold.cavity import hollows
 from yawning_lantern.flatfold.folding import carried_out, sound
 from yawning_lantern.flatfold.snakes import beside
@@ -27,9 +30,11 @@ from yawning_lantern.structures.kit.declare import Family
 from yawning_lantern.structures.kit.one_sheet import FoldedSheet
 from yawning_lantern.study import Study
 from yawning_lantern.study.opened import opening_of
+from yawning_lantern.study.page_map import heads, pages_of
 
 KINDS = [kind.id for kind in families().values() if hasattr(kind, "made")]
 INCH = 25.4
+EXAMPLES = Path(__file__).parents[2] / "src/yawning_lantern/examples"
 
 
 def study_of(kind: str, **given: float | str) -> Study:
@@ -197,6 +202,36 @@ def test_maze_book_by_its_figures() -> None:
     ups = [mount.up for mount in r.part.mounts if mount.id.startswith("page")]
     assert Counter(round(up[1]) for up in ups) == {1: 8, -1: 8}
     assert all(mount.side == 1 for mount in r.part.mounts if mount.id.startswith("page"))
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_every_page_has_its_head_where_the_map_says(kind: str) -> None:
+    """The up of every page, posed, is the up of all of them; on the sheet it points as the map tells."""
+    study = study_of(kind)
+    r = study.resolved[study.design.root.id]
+    pages = pages_of(study, r)
+    assert [page.face for page in pages] == [mount.id for mount in r.part.mounts if not mount.seat]
+    ways = {"right": (1, 0), "up": (0, 1), "left": (-1, 0), "down": (0, -1)}
+    seen = []
+    for page, mount in zip(pages, [m for m in r.part.mounts if not m.seat], strict=True):
+        k = study.assembly.index(r.element.id, mount.instance, mount.panel)
+        turn = np.array(study.shut_frames[k][:9]).reshape(3, 3).T
+        if kind != "pinwheel-pouch":  # its sheet lies aslant
+            assert ways[page.up] == pytest.approx(mount.up, abs=1e-6)
+        seen.append(turn @ np.array([*mount.up, 0.0]))
+        labels = {p.name: p.label for p in r.part.pieces[0].panels}
+        assert page.panel == labels[mount.panel]
+    assert all(np.allclose(up, seen[0], atol=1e-6) for up in seen)
+
+
+def test_the_plan_has_the_map() -> None:
+    study = Study(read_design(EXAMPLES / "tide-table-book.lantern"))
+    (told,) = plan(study)["folded"]
+    assert len([p for p in told["pages"] if p["face"].startswith("page")]) == 16 and len(told["pockets"]) == 7
+    assert {p["face"]: p["holds"] for p in told["pages"]}["page-1"] == "How to read it"
+    assert Counter(p["mouth"] for p in told["pockets"]) == {"up": 6, "right": 1}
+    assert heads(pages_of(study, study.resolved[told["part"]])).startswith("8 of 16 pages")
+    assert plan(study_of("lid"))["folded"] == []
 
 
 def test_flip_book_by_its_figures() -> None:

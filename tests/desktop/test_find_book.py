@@ -98,6 +98,16 @@ def test_the_chosen_one_becomes_a_design(dialog: FindBook, bench: Workbench, qap
     assert not study.has_clash and bench.idea.finding is None
 
 
+def test_examples_are_opened_from_the_menu(bench: Workbench, qapp: QApplication) -> None:
+    menu = bench.window.examples_menu
+    menu.aboutToShow.emit()
+    names = [action.text() for action in menu.actions()]
+    assert {"Tide-table maze book", "Entry card pouch", "Comet Night set"} <= set(names)
+    menu.actions()[names.index("Tide-table maze book")].trigger()
+    assert settle(qapp, bench.window)
+    assert bench.session.design.root.family == "maze-book" and bench.session.path is None
+
+
 def test_a_long_search_can_be_stopped(dialog: FindBook, qtbot: QtBot) -> None:
     dialog.columns.setValue(8)
     dialog.rows.setValue(8)

@@ -16,9 +16,9 @@ from yawning_lantern.exchange.plan import cut_list, plan, readings, score_tool, 
 from yawning_lantern.exchange.reference import reference
 from yawning_lantern.fit import formula, headline, sentence
 from yawning_lantern.fold import weight
-from yawning_lantern.measure import MM_PER_INCH, Units, format_fine, format_length, format_size, speak
+from yawning_lantern.measure import MM_PER_INCH, Units, format_fine, format_length, format_size, parse_lengths, speak
 from yawning_lantern.structures import Family, families
-from yawning_lantern.study import Study, opening_of, sound, state_at
+from yawning_lantern.study import Resolved, Study, opening_of, sound, state_at
 from yawning_lantern.study.opened import (
     closed_facts,
     contact_words,
@@ -30,6 +30,7 @@ from yawning_lantern.study.opened import (
     step_words,
     verdict,
 )
+from yawning_lantern.study.page_map import heads, is_folded, pages_of, pockets_of
 from yawning_lantern.study.stock_warnings import stock_warnings
 
 
@@ -92,6 +93,21 @@ def tell_plan(options: argparse.Namespace) -> int:
     return 1 if study.has_clash else 0
 
 
+def _print_folded(study: Study, r: Resolved, units: Units) -> None:
+    """The map of a folded sheet."""
+    pages = pages_of(study, r)
+    print(f"\n{r.final.name}, page by page")
+    for page in pages:
+        holds = f", with {page.holds}" if page.holds else ""
+        print(f"  {page.label}: {page.panel}, {page.side}, its head is {page.up} on the sheet{holds}")
+    for pocket in pockets_of(r):
+        where = {"up": "at the head", "right": "at the side"}.get(pocket.mouth, pocket.mouth)
+        inside = format_size((pocket.width, pocket.depth), units)
+        print(f"  {pocket.name}, between {' and '.join(pocket.between)}: opens {where}, {inside} inside")
+    if told := heads(pages):
+        print(f"  {told}")
+
+
 def tell_opening(options: argparse.Namespace) -> int:
     """Find the opening, tell it, and write what was asked for; 1 where it does not open."""
     design = told_design(options)
@@ -147,11 +163,16 @@ def _print_plan(study: Study, units: Units) -> None:
                 continue
             value = sized.value
             shown = format_length(value, units) if declared.kind == "length" and not isinstance(value, str) else value
+            if declared.kind == "lengths":
+                shown = " + ".join(format_length(x, units, mark=False) for x in parse_lengths(str(value), "mm"))
             exact = ""
             if abs(sized.residual) > 1e-6:
                 divide = MM_PER_INCH if units == "in" else 1.0
                 exact = f" (exact {(sized.exact or 0.0) / divide:.3f}, rounded by {sized.residual / divide:+.3f})"
             print(f"  {element}.{declared.id} = {shown}, {sized.origin}{exact}")
+    for r in study.resolved.values():
+        if is_folded(r):
+            _print_folded(study, r, units)
     print("\nClosed " + format_size(tuple(round(x, 1) for x in study.size_at(0.0)), units))
     bulk = study.bulk
     print(

@@ -12,7 +12,7 @@ from yawning_lantern.cli.sentences import SentenceParser
 from yawning_lantern.desktop.shell.application import make_application, make_program, new_window, spare_the_collector
 from yawning_lantern.desktop.shell.window import PAGES
 from yawning_lantern.desktop.shot import bench_of, paint_shot
-from yawning_lantern.errors import LanternError
+from yawning_lantern.errors import LanternError, UnknownNameError
 from yawning_lantern.workshop import workshop_path
 
 _SMALLEST, _LARGEST = 100, 8000  # pixels
@@ -44,6 +44,7 @@ def _options(arguments: Sequence[str] | None) -> argparse.Namespace:
     parser.add_argument("--sides", action="store_true", help="write on flat panels which side shows")
     parser.add_argument("--step", type=_number, default=0.0, help="steps done on the Opening or the Bench page")
     parser.add_argument("--text", type=_number, default=100.0, help="size of the text, %%")
+    parser.add_argument("--do", metavar="COMMAND", help="do a command first; the picture is of the dialog it opens")
     parser.add_argument("--tour", action="store_true", help="with the first note of the tour")
     parser.add_argument("--size", type=_size, default=(1280, 800), help="size of the picture, WIDTHxHEIGHT")
     return parser.parse_args(arguments)
@@ -60,6 +61,8 @@ def _check_shown(options: argparse.Namespace) -> None:
         design = read_design(file)
         if options.part:
             find(design, options.part)
+    if options.do not in (None, "find_book"):
+        raise UnknownNameError(f"A picture of “{options.do}” cannot be taken.", remedy="There is find_book.")
 
 
 def _state_folder(temporary: bool) -> Path:

@@ -58,10 +58,15 @@ def paint_shot(app: QApplication, window: MainWindow, options: argparse.Namespac
         at = int(options.step)
         done = frozenset(step.id for step in walk.plan.steps[:at])
         bench.bench.show_walk(Walk(walk.plan, at, done=done))
+    if options.do:
+        window.actions_by_id[options.do].trigger()
     end = time.monotonic() + 0.4
     while time.monotonic() < end or not settle(app, window):
         app.processEvents()
-    saved = window.grab().save(str(options.shot), "PNG")
+    dialog = app.activeModalWidget() if options.do else None
+    saved = (dialog or window).grab().save(str(options.shot), "PNG")
+    if dialog is not None:
+        dialog.close()
     window.close()
     if not saved:
         print(f"lantern: {options.shot}: It could not be written. Choose another folder.", file=sys.stderr)

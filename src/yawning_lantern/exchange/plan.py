@@ -17,6 +17,7 @@ from yawning_lantern.stock import Tool
 from yawning_lantern.structures import Sized
 from yawning_lantern.study import Resolved, Study
 from yawning_lantern.study.opened import contact_words, cure_words, cures, shut_words, step_words
+from yawning_lantern.study.page_map import is_folded, pages_of, pockets_of
 from yawning_lantern.study.warning import StockWarning
 
 _DECIMALS = 5
@@ -59,6 +60,7 @@ def plan(
             for check in study.checks
         ],
         "solved": _solved(study, u),
+        "folded": [_folded(study, r, u) for r in study.resolved.values() if is_folded(r)],
         "findings": [
             {
                 "code": f.code,
@@ -182,6 +184,21 @@ def _value(r: Resolved, name: str, sized: Sized, u: Any) -> Any:
     if isinstance(sized.value, str):
         return sized.value
     return int(sized.value) if kinds.get(name) == "count" else u(sized.value)
+
+
+def _folded(study: Study, r: Resolved, u: Any) -> dict[str, Any]:
+    """The map of a folded sheet: pages and pockets."""
+    return {
+        "part": r.element.id,
+        "pages": [
+            {"face": p.face, "label": p.label, "panel": p.panel, "side": p.side, "up": p.up, "holds": p.holds}
+            for p in pages_of(study, r)
+        ],
+        "pockets": [
+            {"name": p.name, "between": list(p.between), "mouth": p.mouth, "width": u(p.width), "depth": u(p.depth)}
+            for p in pockets_of(r)
+        ],
+    }
 
 
 def _solved(study: Study, u: Any) -> dict[str, Any]:

@@ -20,7 +20,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
-from yawning_lantern.desktop.form.panel_marks import draw_seen, seen_words, up_words
+from yawning_lantern.desktop.form.panel_marks import NAMELESS, Names, draw_seen, seen_words, up_words
 from yawning_lantern.desktop.form.sides import Sides
 from yawning_lantern.desktop.shared.printed import draw_plate, flat_brush
 from yawning_lantern.desktop.shared.session import Session
@@ -101,10 +101,12 @@ class FlatView(QWidget):
                                   + (f" · cut {piece.quantity}" if piece.quantity > 1 else ""))  # fmt: skip
             flags = ", ".join(format_length(f.at, self.units) for f in piece.flags)
             sides = self.sides.of(piece)
+            names = self._names()
             told = "; ".join(
-                f"{p.label}: {', '.join(seen_words(sides[p.name]))}, {up_words(sides[p.name])}"
+                ", ".join((f"{p.label}: {front}", back, up_words(sides[p.name])))
                 for p in piece.panels
                 if p.name in sides
+                for front, back in [seen_words(sides[p.name], names.get(p.name, NAMELESS))]
             )
             self.setAccessibleDescription(
                 f"{piece.name}. Scores at {flags}. F chooses a score, arrow keys move it. {told}".strip()
@@ -121,6 +123,15 @@ class FlatView(QWidget):
         """The selected element as studied."""
         study = self._session.study
         return study.resolved.get(self._session.selection) if study else None
+
+    def _names(self) -> dict[str, Names]:
+        """What the faces of a folded sheet are called, by panel."""
+        r = self.resolved()
+        found: dict[str, Names] = {}
+        for mount in r.part.mounts if r is not None and r.part.folding else ():
+            front, back = found.get(mount.panel, ("", ""))
+            found[mount.panel] = (mount.label, back) if mount.side > 0 else (front, mount.label)
+        return found
 
     def piece(self) -> Piece | None:
         """The piece that is shown."""
@@ -236,12 +247,13 @@ class FlatView(QWidget):
         painter.setPen(ink)
         metrics = QFontMetricsF(painter.font())
         sides = self.sides.of(piece)
+        names = self._names() if sides else {}
         printed = t.patterned and piece.stock.front_motif is not None
         for panel in piece.panels:
             if panel.name in sides:
                 x0, y0, x1, y1 = bounds(panel.outline)
                 box = QRectF(layout.point(x0, y1), layout.point(x1, y0))
-                draw_seen(painter, sides[panel.name], box, ink)
+                draw_seen(painter, sides[panel.name], box, ink, names.get(panel.name, NAMELESS))
                 continue
             xs = [p[0] for p in panel.outline]
             ys = [p[1] for p in panel.outline]

@@ -14,19 +14,29 @@ ARROW = 13.0
 SMALLEST = 11.0  # pixels: on less there is no room for an arrow
 
 
-def seen_words(seen: PanelSeen) -> tuple[str, str]:
-    """Front and back in words."""
-    return f"front {SHOWS[seen.front]}", f"back {SHOWS[seen.back]}"
+Names = tuple[str, str]
+"""What the front and the back of a panel are called where they are faces of the part, else nothing."""
 
 
-def draw_seen(painter: QPainter, seen: PanelSeen, box: QRectF, ink: QColor) -> None:
+NAMELESS: Names = ("", "")
+
+
+def seen_words(seen: PanelSeen, names: Names = ("", "")) -> tuple[str, str]:
+    """Front and back in words: a face that shows by its name."""
+    told = []
+    for word, shows, name in zip(("front", "back"), (seen.front, seen.back), names, strict=True):
+        told.append(name if name and shows != "never" else f"{word} {SHOWS[shows]}")
+    return told[0], told[1]
+
+
+def draw_seen(painter: QPainter, seen: PanelSeen, box: QRectF, ink: QColor, names: Names = ("", "")) -> None:
     """An arrow towards up in the middle of a panel's box, and the words below where there is room."""
     if min(box.width(), box.height()) < SMALLEST:
         return
     middle = box.center()
     ux, uy = seen.up[0], -seen.up[1]
     length = min(ARROW, box.width() / 3, box.height() / 3)
-    words = seen_words(seen)
+    words = seen_words(seen, names)
     metrics = painter.fontMetrics()
     wide = max(metrics.horizontalAdvance(text) for text in words)
     upright = wide + 4 <= box.width() and 2 * metrics.height() + 2 * length + 16 <= box.height()

@@ -43,6 +43,7 @@ class Files(QObject):
         super().__init__(window)
         self._window, self._session, self._voice = window, session, voice
         self._commit, self._another = commit, another
+        window.examples_menu.aboutToShow.connect(self._list_examples)
         self.recent = RecentFiles(window.program.settings, window.recent_menu, self.open_path)
 
     def commands(self) -> tuple[Command, ...]:
@@ -72,9 +73,20 @@ class Files(QObject):
 
     def open_demo(self) -> None:
         """The design that ships with the program, as a copy without a file."""
+        self.open_example(DEMO)
+
+    def open_example(self, path: Path) -> None:
+        """A design that ships with the program, as a copy without a file."""
         if self.may_leave():
-            self._session.start(read_design(DEMO))
+            self._session.start(read_design(path))
             self.begun.emit()
+
+    def _list_examples(self) -> None:
+        """Every design that ships with the program, by its name."""
+        menu = self._window.examples_menu
+        menu.clear()
+        for path in sorted(DEMO.parent.glob(f"*{SUFFIX}")):
+            menu.addAction(read_design(path).name).triggered.connect(lambda _=False, path=path: self.open_example(path))
 
     def open_window(self, path: Path | None = None) -> MainWindow:
         """One more window, with the Idea page or with a file."""

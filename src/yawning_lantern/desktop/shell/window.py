@@ -87,6 +87,7 @@ class MainWindow(QMainWindow):
         self.actions_by_id: dict[str, QAction] = {}
         self.menus: dict[str, QMenu] = {name: self.menuBar().addMenu(name) for name in MENUS}
         self.recent_menu = QMenu("Open &lately", self)
+        self.examples_menu = QMenu("Open an e&xample", self)
 
     def _fitting(self) -> QSize:
         """The usual size, or what the free screen gives with the frame around it."""

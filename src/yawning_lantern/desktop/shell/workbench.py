@@ -89,7 +89,8 @@ class Workbench(QObject):
             *self.sheets_commands.commands(), *self.bench_commands.commands(),
             *self.guidance.commands(),
         ))  # fmt: skip
-        window.menus["&Design"].insertMenu(window.actions_by_id["save_design"], window.recent_menu)
+        for menu in (window.examples_menu, window.recent_menu):
+            window.menus["&Design"].insertMenu(window.actions_by_id["save_design"], menu)
         window.menus["&Window"].aboutToShow.connect(self._list_windows)
         self._listen()
         self.idea.show_recent(self.files.recent.paths())
