@@ -20,7 +20,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
-from yawning_lantern.desktop.form.panel_marks import NAMELESS, Names, draw_seen, seen_words, up_words
+from yawning_lantern.desktop.form.panel_marks import NAMELESS, draw_seen, names_of, seen_words, up_words
 from yawning_lantern.desktop.form.sides import Sides
 from yawning_lantern.desktop.shared.printed import draw_plate, flat_brush
 from yawning_lantern.desktop.shared.session import Session
@@ -101,7 +101,7 @@ class FlatView(QWidget):
                                   + (f" · cut {piece.quantity}" if piece.quantity > 1 else ""))  # fmt: skip
             flags = ", ".join(format_length(f.at, self.units) for f in piece.flags)
             sides = self.sides.of(piece)
-            names = self._names()
+            names = names_of(self.resolved())
             told = "; ".join(
                 ", ".join((f"{p.label}: {front}", back, up_words(sides[p.name])))
                 for p in piece.panels
@@ -123,15 +123,6 @@ class FlatView(QWidget):
         """The selected element as studied."""
         study = self._session.study
         return study.resolved.get(self._session.selection) if study else None
-
-    def _names(self) -> dict[str, Names]:
-        """What the faces of a folded sheet are called, by panel."""
-        r = self.resolved()
-        found: dict[str, Names] = {}
-        for mount in r.part.mounts if r is not None and r.part.folding else ():
-            front, back = found.get(mount.panel, ("", ""))
-            found[mount.panel] = (mount.label, back) if mount.side > 0 else (front, mount.label)
-        return found
 
     def piece(self) -> Piece | None:
         """The piece that is shown."""
@@ -247,7 +238,7 @@ class FlatView(QWidget):
         painter.setPen(ink)
         metrics = QFontMetricsF(painter.font())
         sides = self.sides.of(piece)
-        names = self._names() if sides else {}
+        names = names_of(self.resolved()) if sides else {}
         printed = t.patterned and piece.stock.front_motif is not None
         for panel in piece.panels:
             if panel.name in sides:

@@ -8,6 +8,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
 
 from yawning_lantern.fold import PanelSeen
+from yawning_lantern.study import Resolved
 
 SHOWS = {"shut": "shows", "open": "shows when open", "never": "hidden"}
 ARROW = 13.0
@@ -19,6 +20,15 @@ Names = tuple[str, str]
 
 
 NAMELESS: Names = ("", "")
+
+
+def names_of(r: Resolved | None) -> dict[str, Names]:
+    """What the faces of a folded sheet are called, by panel."""
+    found: dict[str, Names] = {}
+    for mount in r.part.mounts if r is not None and r.part.folding else ():
+        front, back = found.get(mount.panel, NAMELESS)
+        found[mount.panel] = (mount.label, back) if mount.side > 0 else (front, mount.label)
+    return found
 
 
 def seen_words(seen: PanelSeen, names: Names = ("", "")) -> tuple[str, str]:

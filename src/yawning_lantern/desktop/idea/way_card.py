@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QFrame, QGridLayout, QLabel, QLineEdit, QVBoxLayou
 
 from yawning_lantern.design import Value
 from yawning_lantern.desktop.shared.cards import empty
-from yawning_lantern.measure import Units
+from yawning_lantern.measure import Units, format_length
 from yawning_lantern.structures import Family, Start, read_setting
 from yawning_lantern.study.ways_in import Way
 
@@ -33,7 +33,12 @@ def first_figures(way: Way) -> dict[str, tuple[str, str]]:
         return _SHEET
     if way.start == "size":
         return {}
-    return _DEEP if "content-depth" in names else _FLAT if "content-width" in names else _THICK
+    usual = _DEEP if "content-depth" in names else _FLAT if "content-width" in names else _THICK
+    own = {f.id: float(f.default) for f in way.fields if f.id in usual and isinstance(f.default, int | float)}
+    return usual | {
+        name: (format_length(length, "in", mark=False), format_length(5 * round(length / 5), "mm", mark=False))
+        for name, length in own.items()
+    }
 
 
 class WayCard(QFrame):

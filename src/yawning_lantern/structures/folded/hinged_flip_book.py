@@ -51,7 +51,7 @@ class HingedFlipBook(Lying):
         ("centre", "centre, above the hinge"),
         ("hinge", "on the hinge"),
         ("left-inside", "left panel, inside"),
-        ("left", "left panel, outside"),
+        ("left", "left panel, under the right one"),
         ("right-inside", "right panel, inside"),
         ("right", "right panel, outside"),
     )
@@ -63,9 +63,10 @@ class HingedFlipBook(Lying):
         Parameter("fold-back", "Fold-back", "length", "The last panel, folded back and glued.", "Panels",
                   8.0),
         Parameter("strip", "Strip", "length", "The row that is removed but for the hinge.", "Panels", 8.0),
-        Parameter("content-width", "What it holds, width", "length", "On the centre.", "Contents", 10.0),
+        Parameter("content-width", "What it holds, width", "length", "On the centre.", "Contents", 10.0,
+                  default=inches(3)),
         Parameter("content-height", "What it holds, height", "length", "On the centre, above the hinge.", "Contents",
-                  10.0),
+                  10.0, default=inches(4)),
         Parameter("side", "Neighbours, width", "length", "Left and right.", "Panels", derived=True),
         Parameter("thick", "Closed", "length", "Thickness when shut.", "Size", derived=True),
     )  # fmt: skip
@@ -77,7 +78,7 @@ class HingedFlipBook(Lying):
         strip = given_length(given, "strip")
         tall = None if content[1] is None else content[1] + PLAY + (STRIP if strip is None else strip)
         sizes = {
-            "width": extent(s, "width", 0, inches(4), None if content[0] is None else content[0] + PLAY),
+            "width": extent(s, "width", 0, inches(3.5), None if content[0] is None else content[0] + PLAY),
             "height": extent(s, "height", 1, inches(6), tall),
             "step": length_of(given, "step", STEP),
         }

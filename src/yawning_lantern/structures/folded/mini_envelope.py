@@ -8,8 +8,9 @@ from collections.abc import Mapping
 from yawning_lantern.assembly import Part, Pocket, Room, Span, Swing, span, uses
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.script import Bring, Glue, Script, Turn
-from yawning_lantern.flatfold.sheet import Sheet, grid
+from yawning_lantern.flatfold.sheet import Facet, Sheet, joints
 from yawning_lantern.measure import inches, snap, told
+from yawning_lantern.pattern import rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import SIZE_PARAMETERS, Lying, bulks, extent, fit_gap
 from yawning_lantern.structures.kit.one_sheet import SHEET, FoldedSheet, fold_sheet, page_mount, sheet_part
@@ -18,6 +19,8 @@ from yawning_lantern.structures.kit.solving import face_room, given_length, leng
 
 SIDE = inches(1 / 2)
 """A side tab, mm. Common practice, no source."""
+RELIEF = inches(1 / 16)
+"""How far from the folds beside them side tabs begin, mm. Common practice, no source."""
 PLAY = inches(1 / 8)
 """Room beside the card it holds in all, mm. Common practice, no source."""
 _FRONT, _LEFT, _BACK, _RIGHT, _FLAP = "c2r1", "c1r2", "c2r2", "c3r2", "c2r3"
@@ -39,9 +42,12 @@ class MiniEnvelope(Lying):
         Parameter("flap", "Flap", "length", "Folded down over the front.", "Panels", 8.0),
         Parameter("side", "Side tab", "length", "Either side, glued under the front.", "Panels", 3.0, 60.0,
                   default=SIDE),
-        Parameter("content-width", "Card, width", "length", "What it shall hold.", "Contents", 10.0),
-        Parameter("content-height", "Card, height", "length", "What it shall hold.", "Contents", 10.0),
-        Parameter("insert", "Inside", "length", "How thick what it holds is.", "Contents", 0.0, 10.0, default=0.0),
+        Parameter("content-width", "Card, width", "length", "What it shall hold.", "Contents", 10.0,
+                  default=inches(3.5)),
+        Parameter("content-height", "Card, height", "length", "What it shall hold.", "Contents", 10.0,
+                  default=inches(2.5)),
+        Parameter("insert", "Inside", "length", "How thick what it holds is; more wants a gusset.", "Contents", 0.0,
+                  3.0, default=0.0),
         Parameter("thick", "Closed", "length", "Thickness when shut.", "Panels", derived=True),
     )  # fmt: skip
 
@@ -81,9 +87,20 @@ class MiniEnvelope(Lying):
         return sizes
 
     def marked(self, sizes: Sizes) -> Sheet:
-        """A cross of five panels."""
+        """A cross of five panels; the sides begin below the flap's fold and taper, so that nothing catches there."""
         w, h, front, flap, side = (sizes[n].length for n in ("width", "height", "front", "flap", "side"))
-        return grid([side, w, side], [front, h, flap], gone=("c1r1", "c3r1", "c1r3", "c3r3"))
+        off = min(RELIEF + sizes["insert"].length, h / 6)
+        taper = min(side / 2, h / 6)
+        lo, hi = front + off, front + h - off
+        facets = (
+            Facet(_FRONT, rectangle(side, 0.0, side + w, front)),
+            Facet(_LEFT, ((side, lo), (side, hi), (0.0, hi - taper), (0.0, lo + taper))),
+            Facet(_BACK, rectangle(side, front, side + w, front + h)),
+            Facet(_RIGHT, ((side + w, lo), (2 * side + w, lo + taper), (2 * side + w, hi - taper), (side + w, hi))),
+            Facet(_FLAP, rectangle(side, front + h, side + w, front + h + flap)),
+        )
+        hinges, cuts = joints(facets, ())
+        return Sheet(2 * side + w, front + h + flap, facets, hinges, cuts)
 
     def script(self) -> Script:
         """Sides, front, flap; the paper's front is outside."""

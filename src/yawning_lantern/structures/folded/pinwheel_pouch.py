@@ -57,7 +57,7 @@ class PinwheelPouch(Lying):
     parameters = (
         Parameter("sheet", "Sheet", "length", "Side of the square.", "Sheet", 60.0),
         Parameter("leg", "Leg", "length", "From a corner along the edge to the score: more than half the sheet.",
-                  "Sheet", 31.0),
+                  "Size", 31.0),
         Parameter("content-width", "Card, width", "length", "What it shall hold.", "Contents", 10.0),
         Parameter("content-height", "Card, height", "length", "What it shall hold.", "Contents", 10.0),
         Parameter("insert", "Inside", "length", "How thick what it holds is.", "Contents", 0.0, 15.0, default=0.0),

@@ -60,9 +60,10 @@ class FoldedSheet:
 
     @property
     def outermost(self) -> float:
-        """How far the widest fold stands out beyond its score: half of what it goes around and half a sheet, mm."""
+        """How far folds stand out beyond their scores, mm: half a sheet and half of what they go around, at most two
+        sheets: around more the leaves gape, the fold does not grow."""
         rise = [abs(self.level[h.a] - self.level[h.b]) for k, h in enumerate(self.sheet.hinges) if k in self.state.shut]
-        return max(rise, default=0.0) / 2 + self.caliper / 2
+        return min(max(rise, default=0.0), 3 * self.caliper) / 2 + self.caliper / 2
 
     @property
     def lowest(self) -> int:

@@ -51,8 +51,24 @@ POCKET_PARAMETERS = (
               default=0.0),
 )  # fmt: skip
 PAGE_PARAMETERS = (
-    Parameter("content-width", "Picture, width", "length", "What every page shall hold.", "Contents", 10.0),
-    Parameter("content-height", "Picture, height", "length", "What every page shall hold.", "Contents", 10.0),
+    Parameter(
+        "content-width",
+        "Picture, width",
+        "length",
+        "What every page shall hold.",
+        "Contents",
+        10.0,
+        default=inches(2.75),
+    ),
+    Parameter(
+        "content-height",
+        "Picture, height",
+        "length",
+        "What every page shall hold.",
+        "Contents",
+        10.0,
+        default=inches(2.75),
+    ),
     Parameter("page-width", "Page, width", "length", "Spine to fore-edge.", "Pages", derived=True),
     Parameter("page-height", "Page, height", "length", "Foot to head.", "Pages", derived=True),
     Parameter("pages", "Inner pages", "count", "How many show when leaves are turned.", "Pages", derived=True),
@@ -191,9 +207,8 @@ class SnakeBook(Lying):
         return sheets.plus(*bulks(s, "bulk on the cover", "cover"))
 
     def beyond(self, s: Situation, sizes: Sizes) -> tuple[float, float]:
-        """Folds stand out by half of what they go around and half a sheet."""
-        most = max([sizes["insert"].length, s.glue, *self._facing(s, self.trunk(sizes)).values()])
-        out = (s.paper.caliper + most) / 2 + s.paper.caliper / 2
+        """Folds stand out a little."""
+        out = self.made(s, sizes).outermost
         return out, out
 
     def _levers(self, sizes: Sizes) -> tuple[tuple[str, float], tuple[str, float]]:
