@@ -28,7 +28,7 @@ from coverage import CoverageData
 ROOT = Path(__file__).parent.parent
 CORE = (
     "measure", "stock", "pattern", "design", "assembly", "structures", "fit", "fold", "opening", "study", "bench",
-    "machine",
+    "machine", "flatfold",
 )  # fmt: skip
 KINDS = (
     "NumberReplacer", "AddNot", "ReplaceAndWithOr", "ReplaceOrWithAnd", "ReplaceTrueWithFalse", "ReplaceFalseWithTrue",

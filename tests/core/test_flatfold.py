@@ -169,6 +169,8 @@ def test_a_point_that_cannot_fold_flat_is_told() -> None:
     three = grid([CELL, CELL], [CELL, CELL], blank=[((CELL, 0.0), (CELL, CELL))])
     (point,) = inner_points(three)
     assert point.off > 0 and point.frees is not None
+    with pytest.raises(ParameterError, match="cannot fold flat: slit"):
+        carried_out(three, (Bring((("c1r1", "c1r2"),)),))
     slit = grid([CELL, CELL], [CELL, CELL], slits=[((CELL, 0.0), (CELL, CELL))])
     assert not inner_points(slit)  # the slit frees it
     skew = [  # four spokes at 0, 80, 180 and 270 degrees: 80 + 90 is not 180

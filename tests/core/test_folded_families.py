@@ -29,6 +29,7 @@ from yawning_lantern.structures.folded.free_strip import readings
 from yawning_lantern.structures.kit.declare import Family
 from yawning_lantern.structures.kit.one_sheet import FoldedSheet
 from yawning_lantern.study import Study
+from yawning_lantern.study.at_bench import plan_bench
 from yawning_lantern.study.opened import opening_of
 from yawning_lantern.study.page_map import heads, pages_of
 
@@ -232,6 +233,15 @@ def test_the_plan_has_the_map() -> None:
     assert Counter(p["mouth"] for p in told["pockets"]) == {"up": 6, "right": 1}
     assert heads(pages_of(study, study.resolved[told["part"]])).startswith("8 of 16 pages")
     assert plan(study_of("lid"))["folded"] == []
+
+
+def test_the_bench_tells_in_which_order_it_folds() -> None:
+    steps = {step.kind: step for step in plan_bench(study_of("gusset-pouch")).steps}
+    told = steps["fold"].heed
+    order = ["strip on gusset", "gusset on back", "foot on back"]
+    assert [told.index(words) for words in order] == sorted(told.index(words) for words in order)
+    maze = next(step for step in plan_bench(study_of("maze-book")).steps if step.kind == "fold")
+    assert "in this order" not in maze.heed  # fifteen folds are no list
 
 
 def test_flip_book_by_its_figures() -> None:

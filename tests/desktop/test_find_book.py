@@ -98,6 +98,61 @@ def test_the_chosen_one_becomes_a_design(dialog: FindBook, bench: Workbench, qap
     assert not study.has_clash and bench.idea.finding is None
 
 
+def test_a_path_of_ones_own(dialog: FindBook, bench: Workbench, qapp: QApplication, qtbot: QtBot) -> None:
+    """Drawn with mouse and keys; told at once; what is left over is cut away; made a design."""
+    dialog.cards.choose(0)
+    dialog.own.setChecked(True)
+    answered(dialog, qtbot)
+    pad = dialog.pad
+    assert pad.path == dialog.cards.books[0].trunk.path and not dialog.wishes.isVisible()
+    assert "16 pages of 3 × 3″, 7 pockets" in dialog.detail.text()
+    sixth = pad.cell_box(pad.path[5]).center()  # a click on the path goes back to there
+    QTest.mouseClick(pad, Qt.MouseButton.LeftButton, pos=QPoint(int(sixth.x()), int(sixth.y())))
+    assert len(pad.path) == 6
+    QTest.keyClick(pad, Qt.Key.Key_Up)
+    QTest.keyClick(pad, Qt.Key.Key_Right)
+    assert pad.path[6:] == ((2, 2), (3, 2))
+    QTest.keyClick(pad, Qt.Key.Key_Right)  # off the sheet: nothing
+    QTest.keyClick(pad, Qt.Key.Key_Backspace)
+    answered(dialog, qtbot)
+    assert len(pad.path) == 7 and "9 cells are off-cuts" in dialog.detail.text()
+    spoken = pad.spoken_items()
+    assert len(spoken) == 16 and sum("cut away" in one.words for one in spoken) == 9
+    trunk = pad.trunk()
+    assert trunk is not None
+    slits = {frozenset(s) for s in pad.slits(trunk)}
+    assert frozenset(((0, 1), (1, 1))) in slits and frozenset(((0, 3), (1, 3))) not in slits  # none in what is cut away
+    dialog.width_field.setText("")
+    assert dialog.detail.text().startswith("✕") and not dialog.make.isEnabled()
+    dialog.width_field.setText("12")
+    answered(dialog, qtbot)
+    dialog.make.click()
+    assert settle(qapp, bench.window)
+    assert bench.session.design.root.settings["path"] == "c1r1 c2r1 c3r1 c4r1 c4r2 c3r2 c3r3"
+
+
+def test_a_path_is_begun_anew_on_another_grid(dialog: FindBook, qtbot: QtBot) -> None:
+    dialog.own.setChecked(True)
+    for _ in range(2):
+        dialog.pad.step_to(dialog.pad.path[0])
+    assert dialog.pad.path == () and dialog.pad.trunk() is None
+    dialog.pad.setFocus()
+    QTest.keyClick(dialog.pad, Qt.Key.Key_Right)
+    assert dialog.pad.path == ((0, 0),)
+    dialog.pad.step_to((3, 3))  # not beside it
+    assert dialog.pad.path == ((0, 0),)
+    answered(dialog, qtbot)
+    assert "Go on" in dialog.detail.text() and not dialog.make.isEnabled()
+    dialog.pad.step_to((0, 1))
+    dialog.pad.step_to((0, 2))
+    dialog.rows.setValue(2)
+    answered(dialog, qtbot)
+    assert dialog.pad.path == ()
+    dialog.own.setChecked(False)
+    answered(dialog, qtbot)
+    assert dialog.wishes.isVisible() and dialog.cards.books
+
+
 def test_examples_are_opened_from_the_menu(bench: Workbench, qapp: QApplication) -> None:
     menu = bench.window.examples_menu
     menu.aboutToShow.emit()

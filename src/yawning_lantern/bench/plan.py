@@ -28,12 +28,13 @@ from yawning_lantern.stock import Adhesive, Tool
 @dataclass(frozen=True, slots=True)
 class Material:
     """A piece that is cut, the ids of all that are equal to it, and how it is scored. `behind` names what lies behind
-    its notches when all is made."""
+    its notches when all is made; `turns` tells in which order it is folded, where that matters."""
 
     piece: Piece
     scores: ScorePlan
     ids: tuple[str, ...]
     behind: tuple[str, ...] = ()
+    turns: tuple[str, ...] = ()
 
     @property
     def elements(self) -> tuple[str, ...]:
@@ -131,6 +132,10 @@ class _Made:
         for material in materials:
             early = schools.notch == "before" or bool(material.behind)
             own = preparing(material.piece, material.scores, tool, early)
+            if material.turns:
+                so = "; ".join(f"{k}. {words}" for k, words in enumerate(material.turns, 1))
+                own = tuple(replace(one, heed=f"Then it folds in this order: {so}.") if one.kind == "fold" else one
+                            for one in own)  # fmt: skip
             if material.behind and notches(material.piece):
                 why = f"Punch before it is glued: {', '.join(material.behind)} will lie behind it."
                 own = tuple(replace(step, heed=why) if step.kind == "punch" else step for step in own)

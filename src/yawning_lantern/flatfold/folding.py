@@ -14,6 +14,7 @@ from itertools import islice
 
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.order import broken, orders
+from yawning_lantern.flatfold.points import inner_points
 from yawning_lantern.flatfold.script import Bring, Glue, Hinges, Script, Step, Tuck, Turn
 from yawning_lantern.flatfold.sheet import Sheet
 from yawning_lantern.flatfold.state import SLIVER, Folded, Pair, Stuck, back, flat, meets, mirror, overlaps, place, then
@@ -104,10 +105,17 @@ def _moved(state: Folded, ends: Hinges) -> tuple[set[int], tuple[Point, Point], 
         h = sheet.hinges[k]
         if h.a in going and h.b in going:
             raise ParameterError(
-                f"{state.name(h.a)} and {state.name(h.b)} are still joined another way round.", "Fold",
-                "Slit what joins them, or fold both at once.",
-            )  # fmt: skip
+                f"{state.name(h.a)} and {state.name(h.b)} are still joined another way round.", "Fold", _freed(sheet, k)
+            )
     return going, line, hinges
+
+
+def _freed(sheet: Sheet, hinge: int) -> str:
+    """What would let a fold be made that is held at one of its ends: a slit where the point there cannot fold flat."""
+    for point in inner_points(sheet):
+        if hinge in point.hinges and point.frees is not None:
+            return f"The scores that meet there cannot fold flat: slit {sheet.hinge_name(point.frees)}."
+    return "Slit what joins them, or fold both at once."
 
 
 def _normal(line: tuple[Point, Point]) -> tuple[float, float, float]:

@@ -15,10 +15,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Literal
 
-from yawning_lantern.flatfold.sheet import NEAR
 from yawning_lantern.flatfold.state import SLIVER, Folded, Pair, overlaps
 from yawning_lantern.pattern import Point, area
 from yawning_lantern.pattern.convex import half, shared
@@ -266,11 +265,3 @@ def heights(
             if not below[b]:
                 todo.append(b)
     return tuple(level[root(i)] for i in range(n)) if done == len(below) else None
-
-
-def with_order(state: Folded, above: Mapping[Pair, int]) -> Folded:
-    """The state with that order."""
-    return replace(state, above=dict(above))
-
-
-__all__ = ["NEAR", "Condition", "broken", "conditions", "heights", "orders", "with_order"]

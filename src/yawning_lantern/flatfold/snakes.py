@@ -131,16 +131,6 @@ def _turns(columns: int, rows: int) -> tuple[Callable[[Cell], Cell], ...]:
     return tuple(found)
 
 
-def one_of_each(found: Iterator[tuple[Cell, ...]], columns: int, rows: int) -> list[tuple[Cell, ...]]:
-    """Of paths that are the same but for turning the sheet, turning it over, or going the other way, one."""
-    turns = _turns(columns, rows)
-    kept: dict[tuple[Cell, ...], tuple[Cell, ...]] = {}
-    for path in found:
-        key = min(min(tuple(map(t, path)), tuple(map(t, reversed(path)))) for t in turns)
-        kept.setdefault(key, path)
-    return list(kept.values())
-
-
 def trunks(columns: int, rows: int, flaps: bool = False, stop: Callable[[], bool] | None = None) -> list[Trunk]:
     """Every clean book of a grid, one of each kind that turning the sheet makes equal; with `flaps` also those of which
     some cells hang beside the path. Where one sheet has several trunks, the longest is told. `stop` is asked now and

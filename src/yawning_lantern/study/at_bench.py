@@ -25,7 +25,7 @@ from yawning_lantern.bench import (
 from yawning_lantern.bench.preparing import notches
 from yawning_lantern.fold import apply
 from yawning_lantern.measure import told
-from yawning_lantern.pattern import Piece, Point
+from yawning_lantern.pattern import Piece, Point, area
 from yawning_lantern.study.seams import seams_that_show
 from yawning_lantern.study.study import Study
 
@@ -77,8 +77,45 @@ def materials(study: Study, copies: int = 1) -> tuple[Material, ...]:
         if piece.bought:
             continue
         whole = replace(piece, quantity=piece.quantity * copies) if copies > 1 else piece
-        found.append(Material(whole, score_plan(piece, tool), study.copies(piece), _behind(study, piece)))
+        turns = _turns(study, piece)
+        found.append(Material(whole, score_plan(piece, tool), study.copies(piece), _behind(study, piece), turns))
     return tuple(found)
+
+
+MOST_TURNS = 8
+"""Of more folds than this the order is told by the piece's note and the picture: a list helps nobody."""
+
+
+def _turns(study: Study, piece: Piece) -> tuple[str, ...]:
+    """In which order a folded sheet is folded: what moves and onto what, for each fold."""
+    r = study.resolved.get(piece.id.split(".")[0])
+    if r is None or not 1 < len(r.part.folding) <= MOST_TURNS:
+        return ()
+    labels = {panel.name: panel.label for panel in piece.panels}
+    ends = {crease.name: (crease.a, crease.b) for crease in piece.creases}
+    found = []
+    for stage in r.part.folding:
+        moved = []
+        for _, name in stage:
+            a, b = ends[name]
+            mover, stays = (a, b) if _beyond(piece, a, name) < _beyond(piece, b, name) else (b, a)
+            moved.append(f"{labels[mover]} on {labels[stays]}")
+        found.append(" and ".join(dict.fromkeys(moved)))
+    return tuple(found)
+
+
+def _beyond(piece: Piece, panel: str, crease: str) -> float:
+    """How much paper hangs on a panel but for what lies across a crease, mm²: hands move the smaller part."""
+    seen, todo = {panel}, [panel]
+    while todo:
+        here = todo.pop()
+        for one in piece.creases:
+            if one.name != crease and here in (one.a, one.b):
+                other = one.b if one.a == here else one.a
+                if other not in seen:
+                    seen.add(other)
+                    todo.append(other)
+    return sum(area(one.outline) for one in piece.panels if one.name in seen)
 
 
 def things(study: Study) -> dict[str, Thing]:

@@ -17,21 +17,21 @@ from PySide6.QtWidgets import (
     QPushButton,
     QScrollArea,
     QSpinBox,
+    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
-from yawning_lantern.design import Design, Value
+from yawning_lantern.design import Design
 from yawning_lantern.desktop.idea.book_cards import BookCards
+from yawning_lantern.desktop.idea.own_sheet import Asked, study_of, told_path
+from yawning_lantern.desktop.idea.path_pad import PathPad
 from yawning_lantern.desktop.shared.runner import Runner
 from yawning_lantern.desktop.shared.theme import Theme
 from yawning_lantern.errors import LanternError
-from yawning_lantern.flatfold.books import Answer, Book, Wish, find_books, named
+from yawning_lantern.flatfold.books import Answer, Book, Wish, find_books
 from yawning_lantern.measure import Units, format_length, inches, parse_length
 from yawning_lantern.stock import Paper
-from yawning_lantern.structures import family
-from yawning_lantern.study import Study
-from yawning_lantern.study.ways_in import begin
 
 MOST = 8  # columns and rows, as a grid sheet has
 
@@ -64,6 +64,8 @@ class FindBook(QDialog):
         self._stop = Event()
         self._runner = Runner(self)
         self._runner.answered.connect(self._answered)
+        self._teller = Runner(self)
+        self._teller.answered.connect(self._told)
         self.columns, self.rows = _count(4, 1, MOST), _count(4, 1, MOST)
         usual = format_length(inches(12), units, mark=False)
         self.width_field, self.height_field = QLineEdit(usual), QLineEdit(usual)
@@ -79,6 +81,10 @@ class FindBook(QDialog):
         self.detail.setObjectName("faint")
         self.cards = BookCards()
         self.cards.theme = theme
+        self.pad = PathPad()
+        self.pad.theme = theme
+        self.own = QCheckBox("Draw my own path")
+        self.own.setToolTip("Begin with the chosen one, or take its cells away and go where you like")
         self.other = QPushButton()
         self.other.hide()
         self.halt = QPushButton("Stop")
@@ -92,6 +98,8 @@ class FindBook(QDialog):
             field.textChanged.connect(self._shape)
         for tick in (self.hide_back, self.rim_only):
             tick.toggled.connect(self.search)
+        self.own.toggled.connect(self._draw_own)
+        self.pad.drawn.connect(self._drawn)
         self.cards.chosen.connect(self._chosen)
         self.cards.taken.connect(self.take)
         self.make.clicked.connect(self.take)
@@ -105,7 +113,11 @@ class FindBook(QDialog):
         form.addRow("Rows", self.rows)
         form.addRow("Sheet, width", self.width_field)
         form.addRow("Sheet, height", self.height_field)
+        self.wishes = QWidget()
+        whole = QVBoxLayout(self.wishes)
+        whole.setContentsMargins(0, 0, 0, 0)
         wishes = QFormLayout()
+        whole.addLayout(wishes)
         wishes.addRow("Pages, at least", self.pages)
         wishes.addRow("Pockets, at least", self.pockets)
         wishes.addRow("Open at the head, at least", self.open_top)
@@ -113,9 +125,11 @@ class FindBook(QDialog):
         left = QVBoxLayout()
         left.addLayout(form)
         left.addSpacing(8)
-        left.addLayout(wishes)
-        left.addWidget(self.hide_back)
-        left.addWidget(self.rim_only)
+        whole.addWidget(self.hide_back)
+        whole.addWidget(self.rim_only)
+        left.addWidget(self.wishes)
+        left.addSpacing(8)
+        left.addWidget(self.own)
         left.addStretch(1)
         row = QHBoxLayout()
         close = QPushButton("Never mind")
@@ -133,12 +147,15 @@ class FindBook(QDialog):
         said.addWidget(self.halt)
         right = QVBoxLayout()
         right.addLayout(said)
-        right.addWidget(scroll, 1)
+        self.shown = QStackedWidget()
+        self.shown.addWidget(scroll)
+        self.shown.addWidget(self.pad)
+        right.addWidget(self.shown, 1)
         right.addWidget(self.detail)
-        whole = QHBoxLayout(self)
-        whole.setSpacing(14)
-        whole.addLayout(left)
-        whole.addLayout(right, 1)
+        all_of_it = QHBoxLayout(self)
+        all_of_it.setSpacing(14)
+        all_of_it.addLayout(left)
+        all_of_it.addLayout(right, 1)
         for button in (self.make, self.other, self.halt, close):
             button.setAutoDefault(False)
         line = self.fontMetrics().height()
@@ -154,13 +171,16 @@ class FindBook(QDialog):
     @property
     def is_idle(self) -> bool:
         """Whether nothing is searched."""
-        return not self._runner.is_busy
+        return not (self._runner.is_busy or self._teller.is_busy)
 
     def search(self) -> None:
         """Look for books, off this thread; what was looked for before is dropped."""
         self._stop.set()
         stop = self._stop = Event()
         columns, rows, wish = self.columns.value(), self.rows.value(), self.wish()
+        self.pad.show_grid(columns, rows)
+        if self.own.isChecked():
+            return
         self.words.setText("Looking at every way to slit it …")
         self.halt.setVisible(columns * rows > 30)
         self._runner.submit(lambda: find_books(columns, rows, wish, stop=stop.is_set))
@@ -170,10 +190,12 @@ class FindBook(QDialog):
         try:
             wide, high = (parse_length(f.text(), self._units) for f in (self.width_field, self.height_field))
         except LanternError:
-            return
+            wide = high = 0.0
         if wide > 0 and high > 0:
-            self.cards.sheet = (wide, high)
+            self.cards.sheet = self.pad.sheet = (wide, high)
             self.cards.update()
+            self.pad.update()
+        self._drawn()
 
     def stop(self) -> None:
         """End the search with what it has."""
@@ -201,6 +223,46 @@ class FindBook(QDialog):
             self.other.setText("Use {} × {}".format(*answer.other_grid))
         self.cards.show_books(answer.books)
 
+    def _draw_own(self, on: bool) -> None:
+        """Draw by hand, from the chosen path, or go back to what was found."""
+        self.shown.setCurrentIndex(int(on))
+        self.wishes.setVisible(not on)
+        if on:
+            self.other.hide()
+            self.words.setText("Click from cell to cell; a click on the path goes back to there.")
+            trunk = self.cards.books[self.cards.at].trunk if self.cards.at >= 0 else None
+            self.pad.show_path(trunk.path if trunk is not None else ())
+            self.pad.setFocus()
+        else:
+            self.search()
+
+    def _asked(self) -> Asked:
+        """The path with its sheet. Raises LanternError where the sheet cannot be read."""
+        wide, high = (parse_length(f.text(), self._units) for f in (self.width_field, self.height_field))
+        grid = (self.columns.value(), self.rows.value())
+        own = self.own.isChecked()
+        path = self.pad.path if own else self.cards.books[self.cards.at].trunk.path if self.cards.at >= 0 else ()
+        return path, grid, (wide, high), self._paper, self._units
+
+    def _drawn(self) -> None:
+        """Tell what comes of the path, off this thread."""
+        if not self.own.isChecked():
+            return
+        self.make.setEnabled(False)
+        try:
+            asked = self._asked()
+        except LanternError as error:
+            self.detail.setText(f"✕ {error.sentence()}")
+            return
+        self._teller.submit(lambda: told_path(asked))
+
+    def _told(self, words: object) -> None:
+        if isinstance(words, Exception):
+            raise words
+        if self.own.isChecked():
+            self.detail.setText(str(words))
+            self.make.setEnabled(len(self.pad.path) > 1 and not str(words).startswith("✕"))
+
     def _chosen(self, at: int) -> None:
         self.make.setEnabled(at >= 0)
         self.detail.setText(told_book(self.cards.books[at]) if at >= 0 else "")
@@ -213,20 +275,11 @@ class FindBook(QDialog):
 
     def take(self) -> None:
         """Make the chosen book a design; a sheet that cannot be is told, and nothing is closed."""
-        if self.cards.at < 0:
-            return
-        trunk = self.cards.books[self.cards.at].trunk
         try:
-            sides = [parse_length(field.text(), self._units) for field in (self.width_field, self.height_field)]
-            settings: dict[str, Value] = {
-                "sheet-width": sides[0], "sheet-height": sides[1], "columns": trunk.columns, "rows": trunk.rows,
-                "path": " ".join(named(cell) for cell in trunk.path),
-            }  # fmt: skip
-            design = begin(
-                family("grid-sheet"), None, settings, name="Untitled book", stock=self._paper.id, units=self._units,
-                papers=(self._paper,),
-            )  # fmt: skip
-            Study(design)
+            asked = self._asked()
+            if len(asked[0]) < 2:
+                return
+            design = study_of(asked).design
         except LanternError as error:
             self.words.setText(f"✕ {error.sentence()}")
             return
@@ -236,6 +289,7 @@ class FindBook(QDialog):
     def closeEvent(self, event: QCloseEvent) -> None:
         self._stop.set()
         self._runner.stop()
+        self._teller.stop()
         super().closeEvent(event)
 
 
