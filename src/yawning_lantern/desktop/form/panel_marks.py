@@ -32,15 +32,15 @@ def names_of(r: Resolved | None) -> dict[str, Names]:
 
 
 def seen_words(seen: PanelSeen, names: Names = ("", "")) -> tuple[str, str]:
-    """Front and back in words: a face that shows by its name."""
+    """Front and back in words, by their names where they have some."""
     told = []
     for word, shows, name in zip(("front", "back"), (seen.front, seen.back), names, strict=True):
-        told.append(name if name and shows != "never" else f"{word} {SHOWS[shows]}")
+        told.append(name if name and shows != "never" else f"{name or word} {SHOWS[shows]}")
     return told[0], told[1]
 
 
 def draw_seen(painter: QPainter, seen: PanelSeen, box: QRectF, ink: QColor, names: Names = ("", "")) -> None:
-    """An arrow towards up in the middle of a panel's box, and the words below where there is room."""
+    """An arrow towards up in the middle of a panel's box, and words below where there is room: both faces, or one."""
     if min(box.width(), box.height()) < SMALLEST:
         return
     middle = box.center()
@@ -48,9 +48,14 @@ def draw_seen(painter: QPainter, seen: PanelSeen, box: QRectF, ink: QColor, name
     length = min(ARROW, box.width() / 3, box.height() / 3)
     words = seen_words(seen, names)
     metrics = painter.fontMetrics()
-    wide = max(metrics.horizontalAdvance(text) for text in words)
-    upright = wide + 4 <= box.width() and 2 * metrics.height() + 2 * length + 16 <= box.height()
-    at = QPointF(middle.x(), middle.y() - metrics.height()) if upright else middle
+    lines: tuple[str, ...] = words
+    for told in (words, tuple(filter(None, names))[:1], ()):
+        lines = told
+        wide = max((metrics.horizontalAdvance(text) for text in lines), default=0)
+        high = len(lines) * metrics.height() + 2 * length + (16 if len(lines) > 1 else 6)
+        if wide + 4 <= box.width() and high <= box.height():
+            break
+    at = QPointF(middle.x(), middle.y() - len(lines) * metrics.height() / 2)
     tip, foot = at + QPointF(ux, uy) * length, at - QPointF(ux, uy) * length
     hollow = seen.front == "never" and seen.back == "never"
     painter.setPen(QPen(ink, 1.6, Qt.PenStyle.DotLine if hollow else Qt.PenStyle.SolidLine))
@@ -60,9 +65,9 @@ def draw_seen(painter: QPainter, seen: PanelSeen, box: QRectF, ink: QColor, name
     painter.setBrush(Qt.BrushStyle.NoBrush if hollow else ink)
     painter.drawPolygon(head)
     painter.setBrush(Qt.BrushStyle.NoBrush)
-    if upright:
-        top = middle.y() + length - metrics.height() + 6
-        for row, text in enumerate(words):
+    if lines:
+        top = at.y() + length + (6 if len(lines) > 1 else 2)
+        for row, text in enumerate(lines):
             line = QRectF(box.left(), top + row * metrics.height(), box.width(), metrics.height())
             painter.drawText(line, Qt.AlignmentFlag.AlignCenter, text)
 

@@ -57,12 +57,13 @@ _AXES = (("width", "content-width", 0), ("depth", "content-depth", 1))
 
 class OpenBox:
     """Sizes, need and faces of an open box; subclasses build it. `takers` are the walls that corner tabs are glued to,
-    and `word` what gaps call it."""
+    and `usual` its sizes where nobody spoke, mm."""
 
     name: str
     takers: tuple[str, ...] = TAB_TAKERS
     relation: Relation = "inside"
-    headline = ("width", "depth", "height")
+    usual: tuple[float, float, float] = (inches(3), inches(3), inches(1))
+    headline: tuple[str, ...] = ("width", "depth", "height")
     starts: tuple[Start, ...] = ("size", "contents", "sheet")
     faces = (
         ("floor", "floor, inside"),
@@ -101,7 +102,7 @@ class OpenBox:
             elif situation.room is not None:
                 sizes[name] = self._fill(situation, axis)
             else:
-                sizes[name] = Sized(inches(3), "default")
+                sizes[name] = Sized(self.usual[axis], "default")
             positive(sizes[name].length, f"tray's {name}", "Make the walls lower or the sheet larger.")
         for name in ("content-height", "sheet"):
             if name in given:
@@ -123,7 +124,7 @@ class OpenBox:
         if s.room is not None and s.room.height is not None:
             exact = s.room.height.value - s.room.intrudes - t / 2 - s.lid_rise() - HEADROOM
             return Sized(snap(exact, s.score.grid, "down").value, "fill", exact)
-        return Sized(inches(1), "default")
+        return Sized(self.usual[2], "default")
 
     def _bulk_side(self, s: Situation, side: str, face: str) -> float:
         tabs = s.paper.caliper + s.glue if face == "inside" and side in self.takers else 0.0
