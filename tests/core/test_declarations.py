@@ -4,6 +4,7 @@ as a maker sees them."""
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import replace
 
 import numpy as np
@@ -22,11 +23,15 @@ from yawning_lantern.study import Study
 from ..conftest import Maker, designed
 
 KINDS = sorted(families())
+ACROSS = "over c1r1/c2r1 c1r2/c2r2 c1r3/c2r3 c1r4/c2r4"
 TOGETHER: dict[tuple[str, str], dict[str, float | str]] = {
     ("explosion-box", "wall-step"): {"layer-walls": "lower"},
     ("accordion-spine", "hills"): {"page-bulk": 8.0},
     ("rosette", "tail-length"): {"tails": 2},
     ("free-strip", "folds"): {"panels": "50mm + 76.2mm + 50mm + 40mm"},
+    **{("grid-sheet", name): {"script": ACROSS} for name in ("slits", "blank", "gone", "slants")},
+    ("grid-sheet", "widths"): {"script": "over c1r1/c2r1", "columns": 2, "rows": 1},
+    ("grid-sheet", "heights"): {"script": "over c1r1/c1r2", "columns": 1, "rows": 2},
 }
 """What a parameter needs beside it to do anything."""
 CONTENT = "content-"
@@ -52,7 +57,12 @@ def no_rounding(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr("yawning_lantern.study.study.catalogue_for", lambda design: catalogue)
 
 
-TEXTS: dict[str, float | str] = {"path": "c1r1 c2r1 c3r1 c4r1", "panels": "60mm + 76.2mm + 50.8mm"}
+TEXTS: dict[str, float | str] = {
+    "path": "c1r1 c2r1 c3r1 c4r1", "panels": "60mm + 76.2mm + 50.8mm", "widths": "60mm + 50mm",
+    "heights": "60mm + 50mm",
+    "script": ACROSS, "slits": "c3r1/c4r1", "blank": "c3r1/c4r1", "gone": "c4r4",
+    "slants": "score 3,4 4,3",
+}  # fmt: skip
 """What another text can be."""
 
 
@@ -64,7 +74,7 @@ def tries(p: Parameter, now: float | str | None) -> list[float | str]:
         return [w for w in p.words if w != now]
     if p.kind == "count":
         base = int(now) if isinstance(now, int | float) else int(p.least)
-        return [v for v in (base + 1, base - 1, int(p.least) + 1) if p.least <= v <= p.most and v != now]
+        return [v for v in (base + 1, base - 1, int(p.least) + 1, base + 2) if p.least <= v <= p.most and v != now]
     base = float(now) if isinstance(now, int | float) and now else 30.0
     return [
         v for v in (base * 0.9, base * 0.8, base * 1.1, base * 0.5, 12.0, 1.0, 150.0, 280.0) if p.least <= v <= p.most
@@ -78,13 +88,22 @@ def told(study: Study) -> object:
     return pieces, tuple(study.shut_frames), tuple(c.gap.value for c in study.checks), study.assembly.motions, pockets
 
 
+def seen_of(study: Study) -> object:
+    """All that a maker gets, and how it stands open."""
+    return told(study), pose(study.assembly, opening_state(study.assembly, 1.0))
+
+
+def seen_with(kind: str, settings: Mapping[str, float | str]) -> object:
+    """What a structure is with these settings alone."""
+    return seen_of(Study(start_design(kind, settings)))
+
+
 @pytest.mark.parametrize("kind", KINDS)
 def test_every_parameter_does_something(kind: str) -> None:
     # contents are tried together with the rest of them, and one flap of a pair alone does nothing
     base = start_design(kind, {})
     study = Study(base)
-    opened = pose(study.assembly, opening_state(study.assembly, 1.0))
-    before = told(study), opened
+    usual = seen_of(study)
     dead = []
     for p in families()[kind].parameters:
         if p.derived or p.structural or p.id == "content-play":
@@ -100,12 +119,14 @@ def test_every_parameter_does_something(kind: str) -> None:
                 settings[p.id] = float(value)
             if kind == "explosion-box" and p.id.startswith("tag"):
                 settings["corner"] = "pocket"
-            settings.update(TOGETHER.get((kind, p.id), {}))
+            beside = TOGETHER.get((kind, p.id), {})
+            before = seen_with(kind, beside) if beside else usual
+            settings.update(beside)
             try:
                 other = Study(start_design(kind, settings))
             except LanternError:
                 continue
-            after = told(other), pose(other.assembly, opening_state(other.assembly, 1.0))
+            after = seen_of(other)
             if after != before:
                 break
         else:
@@ -113,6 +134,7 @@ def test_every_parameter_does_something(kind: str) -> None:
     # these speak to guests only: the next layer, or what is put inside
     quiet = {"layer-step", "layer-walls", "wall-step"} if kind == "explosion-box" else set()
     quiet |= {"strip"} if kind == "free-strip" else set()  # any other length is refused
+    quiet |= {"blank"} if kind == "grid-sheet" else set()  # refuses folds, changes none
     assert set(dead) <= quiet
 
 
@@ -234,11 +256,12 @@ def test_pages_keep_their_way_up_when_they_are_turned(studied: Maker) -> None:
 # -- the step over a thick fold
 
 
+@pytest.mark.parametrize("strip", [False, True])
 @pytest.mark.parametrize("angle", [-3.0, -1.2, -0.2, 0.4, 1.5, 3.1])
-def test_crease_turn_is_the_derivative_of_crease_frame(angle: float) -> None:
+def test_crease_turn_is_the_derivative_of_crease_frame(angle: float, strip: bool) -> None:
     from yawning_lantern.assembly import CreaseStep
 
-    step = CreaseStep((3.0, -2.0), (0.6, 0.8), (-0.8, 0.6), 0.7, 0.2, 0.0, ())
+    step = CreaseStep((3.0, -2.0), (0.6, 0.8), (-0.8, 0.6), 0.7, 0.2, 0.0, (), strip=strip)
     axis, at, moved = (np.array(v) for v in crease_turn(step, angle))
     h = 1e-6
     for point in ((5.0, 7.0, 0.0), (-3.0, 2.0, 0.4)):

@@ -177,7 +177,7 @@ def test_every_bound_holds_and_is_told(kind: str) -> None:
             continue
         if p.kind in ("text", "lengths"):
             with pytest.raises(ParameterError, match="cannot be read"):
-                read_setting(p, "; drop", "in")
+                read_setting(p, "§ drop", "in")
             if p.kind == "lengths":
                 assert read_setting(p, "3 1/4 + 3 ½ + 2", "in") == "82.55mm + 88.9mm + 50.8mm"
                 assert read_setting(p, "40 + 50", "mm") == "40mm + 50mm"

@@ -195,7 +195,7 @@ def test_what_is_parted_at_both_ends_is_parted_between(seed: int) -> None:
 def test_a_clear_sweep_is_clear_in_every_pose() -> None:
     """No tunnel: motions that were found clear, 150 poses each, every pair put to the library by itself."""
     tried = 0
-    for seed in range(60):
+    for seed in range(80):
         try:
             study = Study(random_nest(random.Random(seed)))
         except LanternError:

@@ -35,7 +35,8 @@ class CreaseStep:
 
     `settle` moves the line along `into`, mm (see Crease). `shut` is its angle when shut, radians; `turns` holds (index
     of a motion, what that motion adds to the angle). `stage` are the shares of the making between which it is folded,
-    where its part says in which order.
+    where its part says in which order. A `strip` turns about a line at the height of its radius; else paper bends
+    evenly over as much of its length as the arc is long.
     """
 
     foot: Point
@@ -46,6 +47,7 @@ class CreaseStep:
     shut: float
     turns: tuple[tuple[int, float], ...]
     stage: tuple[float, float] | None = None
+    strip: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -285,6 +287,7 @@ class _Joiner:
                     crease.angle,
                     tuple(added),
                     stages.get((instance, crease.name)),
+                    crease.strip,
                 )
                 todo.append((other, index, bend))
 

@@ -132,6 +132,19 @@ def _pair(i: int, j: int) -> Pair:
     return (i, j) if i < j else (j, i)
 
 
+@dataclass(frozen=True, slots=True)
+class Stack:
+    """Over an area of a folded sheet the facets that lie there, from below; its outline as it lies, mm."""
+
+    outline: tuple[Point, ...]
+    layers: tuple[int, ...]
+
+
+def stacks(state: Folded) -> tuple[Stack, ...]:
+    """The sheet as it lies, in areas over each of which the same facets lie."""
+    return tuple(Stack(region.outline, region.layers) for region in _regions(state))
+
+
 def _segment(p: Point, q: Point) -> _Segment:
     return p, q
 

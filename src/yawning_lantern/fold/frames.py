@@ -44,7 +44,7 @@ def crease_frame(step: CreaseStep, angle: float) -> Frame:
     """The motion of the far panel over a crease folded to `angle` (radians), in piece coordinates, mm."""
     c, s = math.cos(angle), math.sin(angle)
     rho = step.radius if angle >= 0 else -step.radius
-    half = rho * angle / 2
+    half = 0.0 if step.strip else rho * angle / 2
     tv = rho * s - half * (1 + c)
     tn = rho * (1 - c) - half * s
     (ux, uy), (vx, vy) = step.along, step.into
@@ -64,10 +64,11 @@ def crease_turn(step: CreaseStep, angle: float) -> tuple[Vec, Vec, Vec]:
     turns with it, and what that point itself moves per radian (mm). The derivative of `crease_frame`."""
     c, s = math.cos(angle), math.sin(angle)
     rho = step.radius if angle >= 0 else -step.radius
-    half = rho * angle / 2
+    arc = 0.0 if step.strip else rho / 2  # half of what the bend takes of the paper's length, for each radian
+    half = arc * angle
     tv, tn = rho * s - half * (1 + c), rho * (1 - c) - half * s
-    dv = rho * c - rho / 2 * (1 + c) + half * s
-    dn = rho / 2 * s - half * c
+    dv = rho * c - arc * (1 + c) + half * s
+    dn = (rho - arc) * s - half * c
     vx, vy = step.into
     fx, fy = step.foot[0] + vx * step.settle, step.foot[1] + vy * step.settle
     return (vy, -vx, 0.0), (fx + tv * vx, fy + tv * vy, tn), (dv * vx, dv * vy, dn)

@@ -30,6 +30,7 @@ class Fold:
     wrap: float = 0.0
     settle: float = 0.0
     scored: bool = True
+    strip: bool = False
 
     @property
     def name(self) -> str:
@@ -215,7 +216,7 @@ def build_piece(
         edge = shared_edge(by_name[fold.a], by_name[fold.b])
         if edge is None:
             raise ValueError(f"{piece_id}: {fold.a} and {fold.b} share no edge")
-        creases.append(Crease(fold.name, fold.a, fold.b, *edge, fold.angle, fold.wrap, fold.settle))
+        creases.append(Crease(fold.name, fold.a, fold.b, *edge, fold.angle, fold.wrap, fold.settle, fold.strip))
         if fold.angle and fold.scored:
             lines.append(Line("score", _sense(fold.angle), *edge))
         elif fold.scored:

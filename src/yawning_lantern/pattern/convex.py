@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from itertools import combinations, pairwise
 
 from yawning_lantern.pattern.piece import Point
 
@@ -45,3 +46,33 @@ def least_width(points: Sequence[Point]) -> float:
             along = [(x * (y1 - y0) + y * (x0 - x1)) / size for x, y in points]
             widths.append(max(along) - min(along))
     return min(widths, default=0.0)
+
+
+_STEPS = 16  # heights that are tried between two corners' heights
+
+
+def largest_level(points: Sequence[Point]) -> tuple[float, float, float, float]:
+    """The largest level rectangle in a convex polygon (x0, y0, x1, y1), mm: of those whose sides lie at the height of a
+    corner or a sixteenth of the way between two."""
+    ys = sorted({round(y, 6) for _, y in points})
+    tried = sorted({a + (b - a) * k / _STEPS for a, b in pairwise(ys) for k in range(_STEPS + 1)})
+    spans = [_across(points, y) for y in tried]
+    best = (0.0, 0.0, 0.0, 0.0)
+    for (y0, (a, b)), (y1, (c, d)) in combinations(zip(tried, spans, strict=True), 2):
+        x0, x1 = max(a, c), min(b, d)
+        if (x1 - x0) * (y1 - y0) > (best[2] - best[0]) * (best[3] - best[1]) + 1e-6:
+            best = (x0, y0, x1, y1)
+    return best
+
+
+def _across(points: Sequence[Point], y: float) -> tuple[float, float]:
+    """Where a level line enters and leaves a convex polygon, mm."""
+    xs = []
+    for k, (x0, y0) in enumerate(points):
+        x1, y1 = points[(k + 1) % len(points)]
+        if abs(y1 - y0) < 1e-9:
+            if abs(y - y0) < 1e-6:
+                xs += [x0, x1]
+        elif min(y0, y1) - 1e-6 <= y <= max(y0, y1) + 1e-6:
+            xs.append(x0 + (x1 - x0) * min(max((y - y0) / (y1 - y0), 0.0), 1.0))
+    return (min(xs), max(xs)) if xs else (0.0, 0.0)

@@ -53,7 +53,8 @@ class Crease:
 
     `angle` is what it is folded to when the thing is shut, radians: 0 flat, positive valley (front faces meet),
     negative mountain. `wrap` is the bulk that the fold goes around, mm. `settle` is how far the fold moves into `a`
-    because a joint pulls it inside another sheet, mm: the paper gives that much.
+    because a joint pulls it inside another sheet, mm: the paper gives that much. A `strip` is a fold around layers of
+    its own sheet that turns about a line at half their height; others bend evenly.
     """
 
     name: str
@@ -64,6 +65,7 @@ class Crease:
     angle: float
     wrap: float = 0.0
     settle: float = 0.0
+    strip: bool = False
 
 
 @dataclass(frozen=True, slots=True)

@@ -274,7 +274,15 @@ class BoardCover(Lying):
                 "inside-front", "front board, inside", "board-front", boards.panels[0], 1, lying, over=leaves[:1]
             ),
             face_mount("inside-back", "back board, inside", "board-back", boards.panels[0], 1, lying, over=leaves[1:]),
-            face_mount("inside-spine", "spine, inside", "board-spine", back.panels[0], 1, bare),
+            face_mount(
+                "inside-spine",
+                "spine, inside",
+                "board-spine",
+                back.panels[0],
+                1,
+                bare,
+                over=(("cover", "turn-spine-head"), ("cover", "turn-spine-foot")) if count == 2 else (),
+            ),
         ]
         if s.room is None:
             outside = Panel(

@@ -4,12 +4,16 @@ from __future__ import annotations
 
 import re
 from collections import Counter
+from collections.abc import Mapping
 
+from yawning_lantern.assembly import Need, Part, Room, Span
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.snakes import Cell, Side, Trunk, to_and_fro
 from yawning_lantern.structures.kit.around import AROUND
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.kit.lying import count_of
+from yawning_lantern.structures.kit.one_sheet import FoldedSheet
+from yawning_lantern.structures.kit.own_fold import OWN_PARAMETERS, OwnFold
 from yawning_lantern.structures.kit.snake_book import PAGE_PARAMETERS, POCKET_PARAMETERS, SHEET_PARAMETERS, SnakeBook
 
 MOST = 8  # columns and rows
@@ -40,11 +44,12 @@ def told_path(columns: int, rows: int, text: str) -> tuple[Cell, ...]:
 
 
 class GridSheet(SnakeBook):
-    """Leaves turn where most folds lie on one side; every other gap is glued to a pocket."""
+    """Leaves turn where most folds lie on one side; every other gap is glued to a pocket. With a script it is folded
+    act by act instead."""
 
     id = "grid-sheet"
     name = "Grid sheet"
-    about = "Your own sheet: any row of cells through a grid, slit and folded to and fro; pages where most folds lie."
+    about = "Your own sheet: any grid, slits and slants, folded by your own script; or a row of cells, to and fro."
     headline = ("sheet-width", "sheet-height", "columns", "rows")
     faces = (
         (AROUND, "around it, shut"),
@@ -57,8 +62,11 @@ class GridSheet(SnakeBook):
         Parameter("rows", "Rows", "count", "Cells one above the other.", "Sheet", 1, MOST, default=4, structural=True),
         Parameter("path", "Path", "text", "Cells in the order they hang together, as c1r1 c2r1 c2r2: column and row "
                   "from the lower left. What is not named is cut away.", "Sheet"),
+        *OWN_PARAMETERS,
         *POCKET_PARAMETERS,
         *PAGE_PARAMETERS,
+        Parameter("wide", "Closed, width", "length", "What a fold of one's own covers.", "Own fold", derived=True),
+        Parameter("high", "Closed, height", "length", "What a fold of one's own covers.", "Own fold", derived=True),
     )  # fmt: skip
 
     def counts(self, s: Situation) -> dict[str, Sized]:
@@ -102,5 +110,37 @@ class GridSheet(SnakeBook):
         side = self.spine(trunk)
         return tuple(gap for gap, fold in enumerate(trunk.folds) if fold == side)
 
+    def size(self, situation: Situation) -> dict[str, Sized]:
+        """By its script where it has one, else by its path."""
+        script = situation.given.get("script")
+        own = isinstance(script, str) and bool(script.strip())
+        for declared in OWN_PARAMETERS:
+            told = situation.given.get(declared.id)
+            if told and not own:
+                raise ParameterError(f"“{told}” speaks of a fold of your own.", declared.label, "Tell its script too.")
+        return OWN.size(situation) if own else super().size(situation)
 
+    def need(self, situation: Situation, sizes: Sizes) -> Need:
+        """The face it takes."""
+        return OWN.need(situation, sizes) if "script" in sizes else super().need(situation, sizes)
+
+    def thickness(self, s: Situation, sizes: Sizes) -> Span:
+        """Its layers and what is between them."""
+        return OWN.thickness(s, sizes) if "script" in sizes else super().thickness(s, sizes)
+
+    def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
+        """The faces that show."""
+        return OWN.rooms(situation, sizes) if "script" in sizes else super().rooms(situation, sizes)
+
+    def made(self, s: Situation, sizes: Sizes) -> FoldedSheet:
+        """The sheet folded."""
+        return OWN.made(s, sizes) if "script" in sizes else super().made(s, sizes)
+
+    def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
+        """The part, folded act by act or along its path."""
+        build = OWN.build if "script" in sizes else super().build
+        return build(situation, sizes, rooms)
+
+
+OWN = OwnFold()
 FAMILY = GridSheet()

@@ -193,7 +193,8 @@ def fold_sheet(
             continue
         rise = level[hinge.b] - level[hinge.a]
         valley = rise > 0 if not turned(state.isos[hinge.a]) else rise < 0
-        folds.append(Fold(a, b, math.pi if valley else -math.pi, wrap=max(0.0, abs(rise) - paper.caliper)))
+        wrap = max(0.0, abs(rise) - paper.caliper)
+        folds.append(Fold(a, b, math.pi if valley else -math.pi, wrap=wrap, strip=wrap > 0.0))
     joined = {frozenset((h.a, h.b)) for h in sheet.hinges}
     for cut in sheet.cuts:
         i, j = _parted_by(sheet, cut.start, cut.end)

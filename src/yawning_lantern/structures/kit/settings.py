@@ -11,9 +11,9 @@ from yawning_lantern.errors import LengthError, ParameterError, UnknownNameError
 from yawning_lantern.measure import Units, format_length, parse_lengths, parse_spoken
 from yawning_lantern.structures.kit.declare import Family, Parameter
 
-LONGEST = 400
+LONGEST = 4000
 """Letters of a text at most."""
-_TEXT = re.compile(r"^[a-z0-9 .,/+×″\"'½¼¾⅛⅜⅝⅞-]*$")
+_TEXT = re.compile(r"^[a-z0-9 .,;/+×″\"'½¼¾⅛⅜⅝⅞-]*$")
 
 
 def row_of(lengths: Sequence[float]) -> str:
