@@ -327,12 +327,15 @@ class FlatView(QWidget):
         y = self.height() - 12.0
         x = 10.0
         kinds = {("valley" if n.fold == "valley" else "mountain") if n.kind == "score" else n.kind for n in piece.lines}
+        shown = [(k, w) for k, w in (("valley", "valley"), ("mountain", "mountain"), ("cut", "slit")) if k in kinds]
+        wide = painter.fontMetrics().horizontalAdvance
+        face = "front face up"
+        if x + wide(face) + 16 + sum(46 + wide(words) for _, words in shown) > self.width():
+            face = "front up"
         painter.setPen(t.colour("faint"))
-        painter.drawText(QPointF(x, y + 4), "front face up")
-        x += painter.fontMetrics().horizontalAdvance("front face up") + 16
-        for kind, words in (("valley", "valley"), ("mountain", "mountain"), ("cut", "slit")):
-            if kind not in kinds:
-                continue
+        painter.drawText(QPointF(x, y + 4), face)
+        x += wide(face) + 16
+        for kind, words in shown:
             line = Line(
                 "cut" if kind == "cut" else "score", "mountain" if kind == "mountain" else "valley", (0, 0), (0, 0)
             )
@@ -340,7 +343,7 @@ class FlatView(QWidget):
             self._line(painter, Line(line.kind, line.fold, (0, 0), (26, 0)), pen_line, t.colour("faint"))
             painter.setPen(t.colour("faint"))
             painter.drawText(QPointF(x + 32, y + 4), words)
-            x += 32 + painter.fontMetrics().horizontalAdvance(words) + 14
+            x += 32 + wide(words) + 14
 
     # -- dragging
 

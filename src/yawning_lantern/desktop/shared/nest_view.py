@@ -42,6 +42,12 @@ class Sleeve:
     depth: int
 
 
+def _counted(n: int, several: str) -> str:
+    """So many of it; `several` is the word for more than one."""
+    one = "leaf" if several == "leaves" else several.removesuffix("s")
+    return f"{n} {one if n == 1 else several}"
+
+
 class NestView(Landing):
     """Sleeves; up and down choose, Delete takes off, dragging puts a part on another's face of the same name."""
 
@@ -110,7 +116,7 @@ class NestView(Landing):
         kinds = {p.id: p for p in r.family.parameters}
         values = tuple(r.sizes[k].length for k in r.family.headline if k in r.sizes and kinds[k].kind == "length")
         counts = [
-            f"{r.sizes[k].length:.0f} {kinds[k].label.lower()}"
+            _counted(int(r.sizes[k].length), kinds[k].label.lower())
             for k in r.family.headline
             if k in r.sizes and kinds[k].kind == "count"
         ]
