@@ -13,6 +13,7 @@ import pytest
 from shapely.geometry import Polygon
 
 from yawning_lantern.errors import ParameterError
+from yawning_lantern.flatfold.anatomy import anatomy
 from yawning_lantern.flatfold.cavity import stacks
 from yawning_lantern.flatfold.folding import carried_out, sound, stepped
 from yawning_lantern.flatfold.order import broken
@@ -33,7 +34,6 @@ from yawning_lantern.fold import corners
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern.convex import largest_level
 from yawning_lantern.structures import start_design
-from yawning_lantern.structures.kit.own_fold import anatomy
 from yawning_lantern.study import Study, opening_of
 
 POCKETED = {

@@ -61,8 +61,10 @@ def _check_shown(options: argparse.Namespace) -> None:
         design = read_design(file)
         if options.part:
             find(design, options.part)
-    if options.do not in (None, "find_book"):
-        raise UnknownNameError(f"A picture of “{options.do}” cannot be taken.", remedy="There is find_book.")
+    if options.do not in (None, "find_book", "own_sheet"):
+        raise UnknownNameError(
+            f"A picture of “{options.do}” cannot be taken.", remedy="There are find_book and own_sheet."
+        )
 
 
 def _state_folder(temporary: bool) -> Path:

@@ -31,7 +31,7 @@ def carried_out(sheet: Sheet, script: Script) -> tuple[Folded, ...]:
         try:
             states.append(stepped(states[-1], step))
         except ParameterError as problem:
-            where = f"Step {number + 1}"
+            where = f"Act {number + 1}"
             raise ParameterError(problem.what, where, problem.remedy) from problem
     return tuple(states)
 

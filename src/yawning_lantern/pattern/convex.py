@@ -36,6 +36,18 @@ def shared(one: Sequence[Point], other: Sequence[Point]) -> list[Point]:
     return left
 
 
+def centroid(points: Sequence[Point]) -> Point:
+    """The centre of area of a polygon, mm (the shoelace formula)."""
+    total = x = y = 0.0
+    for k, (x0, y0) in enumerate(points):
+        x1, y1 = points[(k + 1) % len(points)]
+        cross = x0 * y1 - x1 * y0
+        total += cross
+        x += (x0 + x1) * cross
+        y += (y0 + y1) * cross
+    return x / (3 * total), y / (3 * total)
+
+
 def least_width(points: Sequence[Point]) -> float:
     """The least width of a convex polygon over the directions of its edges, mm; 0 where there is none."""
     widths = []

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import QSize, Qt, Signal
@@ -9,11 +10,14 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBox
 
 from yawning_lantern.desktop.idea.asking import Asking
 from yawning_lantern.desktop.idea.finding import FindBook
+from yawning_lantern.desktop.idea.fold_desk import FoldDesk
+from yawning_lantern.desktop.idea.own_sheet import own_design
 from yawning_lantern.desktop.shared.cards import empty
 from yawning_lantern.desktop.shared.shelf import Shelf
 from yawning_lantern.desktop.shared.theme import DAY, Theme
 from yawning_lantern.desktop.shared.thumbs import Thumbs
-from yawning_lantern.measure import Units
+from yawning_lantern.flatfold.draft import Draft
+from yawning_lantern.measure import Units, inches
 from yawning_lantern.stock import Paper
 
 RECENT = 4
@@ -32,6 +36,7 @@ class IdeaPage(QWidget):
         super().__init__(parent)
         self._thumbs, self._units, self._theme = thumbs, units, DAY
         self.finding: FindBook | None = None
+        self.desk: FoldDesk | None = None
         self.asking = Asking(units)
         self.asking.started.connect(self.started)
         self.gallery = Shelf(thumbs, CELL, draggable=False)
@@ -63,7 +68,11 @@ class IdeaPage(QWidget):
         book = QPushButton("A book from one sheet …")
         book.setToolTip("Say the grid and what you wish: the program looks at every way to slit it")
         book.clicked.connect(self.find_book)
-        left.addWidget(book)
+        own = QPushButton("Your own sheet …")
+        own.setToolTip("Say a grid, slit it, fold it act by act: pages and pockets are worked out as you go")
+        own.clicked.connect(self.own_sheet)
+        for button in (book, own):
+            left.addWidget(button)
         buttons = QHBoxLayout()
         for words, signal in (("Open a design …", self.browse), ("Open the demo", self.demo)):
             button = QPushButton(words)
@@ -81,6 +90,7 @@ class IdeaPage(QWidget):
     def is_idle(self) -> bool:
         """Whether every picture is up to date."""
         found = self.finding is None or self.finding.is_idle
+        found = found and (self.desk is None or self.desk.is_idle)
         return found and self._thumbs.is_idle and self.asking.is_idle
 
     def _ask(self) -> None:
@@ -96,6 +106,23 @@ class IdeaPage(QWidget):
 
     def _found(self) -> None:
         self.finding = None
+
+    def own_sheet(self) -> None:
+        """Mark out and fold a sheet of one's own; it becomes a design."""
+        paper, units = self.asking.paper, self._units
+        quarter = inches(3)
+        self.fold_on(
+            Draft((quarter,) * 4, (quarter,) * 4), paper, lambda told: self.started.emit(own_design(told, paper, units))
+        )
+
+    def fold_on(self, draft: Draft, paper: Paper, take: Callable[[dict[str, str | float]], object]) -> None:
+        """Go on with a draft; `take` is handed what comes of it."""
+        self.desk = FoldDesk(self._theme, self._units, paper, draft, take, self.window())
+        self.desk.destroyed.connect(self._left_desk)
+        self.desk.open()
+
+    def _left_desk(self) -> None:
+        self.desk = None
 
     def set_papers(self, papers: tuple[Paper, ...]) -> None:
         """Offer the papers of the drawer."""

@@ -116,8 +116,10 @@ def _sheet(t: Theme, size: float) -> str:
     QPushButton:disabled {{ color: {t.faint}; }}
     QPushButton#tight {{ padding: 4px 6px; }} QPushButton#tight:focus {{ padding: 3px 5px; }}
     QPushButton#go {{ background: {t.lamp}; color: {t.lamp_ink}; border-color: {t.lamp}; font-weight: bold; }}
+    QPushButton#go:disabled {{ background: {t.line}; color: {t.faint}; border-color: {t.line}; }}
     QToolButton {{ background: transparent; border: 1px solid transparent; border-radius: 3px; padding: 2px 7px; }}
     QToolButton:hover, QToolButton:focus {{ border-color: {t.lamp}; }}
+    QToolButton:disabled {{ color: {t.faint}; }}
     QToolButton:checked {{ background: {t.table}; border-color: {t.line}; font-weight: bold; }}
     QScrollArea {{ border: none; background: transparent; }}
     QScrollArea > QWidget > QWidget {{ background: transparent; }}

@@ -10,22 +10,27 @@ from PySide6.QtWidgets import QInputDialog, QMenu
 
 from yawning_lantern.design import Element, Lay, Place, parent_of, replace_element, set_lay
 from yawning_lantern.desktop.form.page import FormPage
+from yawning_lantern.desktop.idea.own_sheet import OWN_SETTINGS, draft_of_part
 from yawning_lantern.desktop.shared.putting import offer_faces, put_element, suiting_faces
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.voice import Voice
 from yawning_lantern.desktop.shell import clipboard
 from yawning_lantern.desktop.shell.commands import Command
 from yawning_lantern.errors import LanternError
-from yawning_lantern.stock import Item
+from yawning_lantern.flatfold.draft import Draft
+from yawning_lantern.stock import Item, Paper
 from yawning_lantern.structures import copied
+
+FoldOn = Callable[[Draft, Paper, Callable[[dict[str, str | float]], object]], None]
 
 
 class Editing(QObject):
-    """Edits of one session. What is typed and not entered yet is entered first."""
+    """Edits of one session. What is typed and not entered yet is entered first. `fold_on` opens the desk for a sheet of
+    one's own."""
 
-    def __init__(self, session: Session, form: FormPage, voice: Voice) -> None:
+    def __init__(self, session: Session, form: FormPage, voice: Voice, fold_on: FoldOn) -> None:
         super().__init__(form)
-        self._session, self._form, self._voice = session, form, voice
+        self._session, self._form, self._voice, self._fold_on = session, form, voice, fold_on
         self.faces: QMenu | None = None
 
     def commands(self) -> tuple[Command, ...]:
@@ -58,6 +63,10 @@ class Editing(QObject):
                 about="The paper's back becomes the front of the piece in the flat view",
             ),
             Command(
+                "fold_anew", "&Edit", "F&old it anew …", self.fold_anew, "", self._is_own,
+                about="Mark out the chosen grid sheet and fold it act by act",
+            ),
+            Command(
                 "put_part", "&Edit", "Put a &structure on it …", self._form.begin_putting, "Ctrl+K", self._has_study,
                 about="Go to the structures: arrows choose one, Enter puts it on the chosen part",
             ),
@@ -74,6 +83,23 @@ class Editing(QObject):
 
     def _is_guest(self) -> bool:
         return self._session.is_open and self._session.selection != self._session.design.root.id
+
+    def _is_own(self) -> bool:
+        return self._has_study() and self._session.selected_element().family == "grid-sheet"
+
+    def fold_anew(self) -> None:
+        """The chosen grid sheet on the desk; what comes of it takes its place."""
+        study, element = self._session.study, self._session.selected_element()
+        if study is None or element.id not in study.resolved:
+            return
+        r = study.resolved[element.id]
+
+        def take(told: dict[str, str | float]) -> None:
+            settings = {k: v for k, v in element.settings.items() if k not in OWN_SETTINGS} | told
+            design = replace_element(self._session.design, element.id, lambda e: replace(e, settings=settings))
+            self._session.edit(design, "fold anew")
+
+        self._fold_on(draft_of_part(r), r.part.pieces[0].stock, take)
 
     def copy(self) -> None:
         """The chosen part onto the clipboard."""

@@ -67,7 +67,7 @@ class Workbench(QObject):
         self.writer = Writer(voice, self)
         self.files = Files(window, self.session, voice, commit, another)
         self.exports = Exports(window, self.session, voice, commit, self._known_opening, self.writer)
-        self.editing = Editing(self.session, self.form, voice)
+        self.editing = Editing(self.session, self.form, voice, self.idea.fold_on)
         self.looks = Looks(program, self.session, self.idea, self.form)
         self.opening_commands = OpeningCommands(
             self.session, self.opening, lambda: self.show_page("opening"), voice, self.writer
@@ -83,6 +83,8 @@ class Workbench(QObject):
             *self.files.commands(),
             Command("find_book", "&Design", "A boo&k from one sheet …", self.idea.find_book, "",
                     about="Say the grid and what you wish: every way to slit it is looked at"),
+            Command("own_sheet", "&Design", "Your &own sheet …", self.idea.own_sheet, "",
+                    about="Mark out a grid, slit it, fold it act by act"),
             *self.exports.commands(),
             Command("quit_program", "&Design", "&Quit", self.quit_program, "Ctrl+Q"),
             *self.editing.commands(), *self.looks.commands(), *self._going(), *self.opening_commands.commands(),

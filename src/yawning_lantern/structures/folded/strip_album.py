@@ -48,7 +48,7 @@ LATCH = (inches(3 / 4), inches(1 / 4))
 LAP = inches(1 / 8)
 """How far the latch reaches over the flap it holds, mm. From memory."""
 LEAST = 8.0
-LEANS = 0.35
+LEANS = 0.5
 """How much less each page opens than the one before it, radians: they lean on one another."""
 
 
