@@ -30,6 +30,11 @@ done
 ./lantern edit "$book" put belly-band --on "$root":around --stock pattern-190
 ./lantern open "$book" --shot $shots/form-book.png --page form --position 0.75 --part mat-2
 
+own=$made/own.lantern
+./lantern new "$own" --family grid-sheet --set "widths=3 + 3 + 3" --set "heights=3 + 3" --set "slits=c1r2/c2r2 c2r2/c3r2" \
+    --set "script=over c2r1/c2r2; over c1r1/c1r2; over c3r1/c3r2; glue c1r1/c1r2 left right; over c2r1/c1r1" >/dev/null
+./lantern open "$own" --shot $shots/own-sheet.png --page form --do fold_anew
+
 # the demo set in an order that does not work: the inner layer before its box
 QT_QPA_PLATFORM=offscreen .venv/bin/python - $shots/opening-stop.png <<'PYTHON'
 import sys, tempfile

@@ -57,11 +57,10 @@ def slit(desk: FoldDesk, *segments: tuple[str, str]) -> None:
 def drag(desk: FoldDesk, panel: str, score: tuple[str, str], qtbot: QtBot) -> None:
     """Take a panel by its middle over a score to where it comes to lie."""
     pad = desk.folded
-    assert pad.state is not None
-    stack = pad._largest(panel)
-    assert stack is not None, panel
-    start = QPointF(pad._middle(panel))
-    end = pad.px(apply(mirror(*pad.state.stretch(pad.state.sheet.hinge(*score))), pad.place(start)))
+    at = pad.map
+    assert at is not None and at.largest(panel) is not None, panel
+    start = QPointF(at.middle(panel))
+    end = at.px(apply(mirror(*at.state.stretch(at.state.sheet.hinge(*score))), at.place(start)))
     QTest.mousePress(pad, LEFT, pos=start.toPoint())
     still(desk, qtbot)
     QTest.mouseMove(pad, end.toPoint())
@@ -137,10 +136,9 @@ def test_a_sheet_is_folded_glued_and_made(desk: FoldDesk, bench: Workbench, qapp
     told = "over c2r1/c2r2; over c1r1/c1r2; over c3r1/c3r2; over c2r1/c1r1"
     assert script_text(desk.draft.script) == told
     desk.folding.button(2).click()  # glue
-    pad = desk.folded
-    middle = QPointF(pad._middle("c1r1"))
-    left = pad.px((min(p[0] for p in pad.state.places[0]) + 2, pad.place(middle)[1])) if pad.state else middle
-    click(pad, left)
+    at = desk.folded.map
+    assert at is not None
+    click(desk.folded, at.px((min(p[0] for p in at.state.places[0]) + 2, at.place(QPointF(at.middle("c1r1")))[1])))
     still(desk, qtbot)
     assert script_text(desk.draft.script).endswith("glue c1r1/c1r2 left")
     assert "No pocket yet" in words(desk)  # as much of it is open as shut

@@ -46,7 +46,7 @@ def test_first_window_is_the_idea_page_and_only_what_can_be_done_is_enabled(benc
     assert bench.window.stack.currentWidget() is bench.idea
     enabled = {name for name, action in bench.window.actions_by_id.items() if action.isEnabled()}
     assert enabled == {
-        "new_design", "new_window", "open_design", "open_beside", "open_demo", "find_book", "quit_program",
+        "new_design", "new_window", "open_design", "open_beside", "open_demo", "find_book", "own_sheet", "quit_program",
         "toggle_units", "toggle_dark", "toggle_patterns", "larger_text", "smaller_text", "page_idea", "show_help",
         "find_command", "show_about",
     }  # fmt: skip

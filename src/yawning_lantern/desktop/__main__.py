@@ -32,6 +32,10 @@ def _size(text: str) -> tuple[int, int]:
     return width, height
 
 
+DIALOGS = ("find_book", "own_sheet", "fold_anew")
+"""Commands that open a dialog of which a picture can be taken."""
+
+
 def _options(arguments: Sequence[str] | None) -> argparse.Namespace:
     parser = SentenceParser(prog="lantern")
     parser.add_argument("what", nargs="?", default="open", choices=("demo", "open", "run"))
@@ -61,9 +65,9 @@ def _check_shown(options: argparse.Namespace) -> None:
         design = read_design(file)
         if options.part:
             find(design, options.part)
-    if options.do not in (None, "find_book", "own_sheet"):
+    if options.do not in (None, *DIALOGS):
         raise UnknownNameError(
-            f"A picture of “{options.do}” cannot be taken.", remedy="There are find_book and own_sheet."
+            f"A picture of “{options.do}” cannot be taken.", remedy=f"There are {', '.join(DIALOGS)}."
         )
 
 

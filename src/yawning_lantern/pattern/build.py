@@ -21,7 +21,8 @@ class Fold:
     """A fold between two panels that share an edge. Angle in radians, positive valley; see Crease for the rest.
 
     What is not `scored` bends by itself, as a corner that is tucked in. An angle of exactly 0 is no fold: the edge is
-    marked, not scored. A score that lies flat when shut has a tiny angle, whose sign tells its sense.
+    marked, not scored. A score that lies flat when shut has a tiny angle, whose sign tells its sense. Where it is
+    `double`, a second score lies so far beyond it in `b`, mm: the fold is a strip between the two.
     """
 
     a: str
@@ -31,6 +32,7 @@ class Fold:
     settle: float = 0.0
     scored: bool = True
     strip: bool = False
+    double: float = 0.0
 
     @property
     def name(self) -> str:
@@ -180,6 +182,17 @@ def merge_lines(lines: Iterable[Line]) -> tuple[Line, ...]:
     return tuple(merged)
 
 
+def _scores(edge: Edge, apart: float, beyond: Point) -> tuple[Edge, ...]:
+    """The score along an edge, and a second one on the side of `beyond`."""
+    if not apart:
+        return (edge,)
+    (x0, y0), (x1, y1) = edge
+    length = math.hypot(x1 - x0, y1 - y0)
+    nx, ny = -(y1 - y0) / length, (x1 - x0) / length
+    way = apart if nx * (beyond[0] - x0) + ny * (beyond[1] - y0) > 0 else -apart
+    return edge, ((x0 + way * nx, y0 + way * ny), (x1 + way * nx, y1 + way * ny))
+
+
 def _sense(angle: float) -> Literal["mountain", "valley", "none"]:
     if angle == 0:
         return "none"
@@ -218,7 +231,9 @@ def build_piece(
             raise ValueError(f"{piece_id}: {fold.a} and {fold.b} share no edge")
         creases.append(Crease(fold.name, fold.a, fold.b, *edge, fold.angle, fold.wrap, fold.settle, fold.strip))
         if fold.angle and fold.scored:
-            lines.append(Line("score", _sense(fold.angle), *edge))
+            corners = by_name[fold.b]
+            beyond = sum(p[0] for p in corners) / len(corners), sum(p[1] for p in corners) / len(corners)
+            lines += [Line("score", _sense(fold.angle), *score) for score in _scores(edge, fold.double, beyond)]
         elif fold.scored:
             lines.append(Line("mark", "none", *edge))
         for side in (fold.a, fold.b):

@@ -6,9 +6,11 @@ import math
 from functools import partial
 
 from PySide6.QtCore import QPoint, QPointF, QSize, Qt, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QMenu, QWidget
 
+from yawning_lantern.desktop.idea.folded_map import FoldedMap
+from yawning_lantern.desktop.idea.folded_paint import paint_meant, paint_names, paint_sheet
 from yawning_lantern.desktop.shared.runner import Runner
 from yawning_lantern.desktop.shared.spoken import LIST, Spoken
 from yawning_lantern.desktop.shared.theme import DAY, Theme
@@ -20,10 +22,8 @@ from yawning_lantern.flatfold.offers import Offer, glue_at, offers, tucks
 from yawning_lantern.flatfold.script import Bring, Glue, Step, Way
 from yawning_lantern.flatfold.state import Folded, apply, mirror
 from yawning_lantern.flatfold.telling import EDGES, step_words
-from yawning_lantern.pattern import Point, bounds
-from yawning_lantern.pattern.convex import centroid
+from yawning_lantern.pattern import Point
 
-MARGIN = 26.0  # px
 NEAR = 0.45
 """A fold is meant where the hand is nearer to its end than this share of the way there."""
 
@@ -63,6 +63,11 @@ class FoldedPad(QWidget):
         return QSize(400, 400)
 
     @property
+    def map(self) -> FoldedMap | None:
+        """Where everything is in the picture."""
+        return None if self.state is None else FoldedMap(self.state, self.layers, self.width(), self.height())
+
+    @property
     def is_idle(self) -> bool:
         """Whether no folds are being worked out."""
         return not self._teller.is_busy
@@ -76,60 +81,27 @@ class FoldedPad(QWidget):
         self.state, self.layers = state, layers
         self._pressed = self._hand = None
         self.offered = ()
-        names = self.panels()
+        names = self.map.panels() if self.map is not None else []
         if self.chosen not in names:
             self.chosen = names[0] if names else ""
         self.update()
 
-    def panels(self) -> list[str]:
-        """The panels that lie on top, the largest area first."""
-        assert self.state is not None
-        found = sorted(self.layers, key=lambda s: (-_extent(s.outline), s.outline))
-        return list(dict.fromkeys(self.state.name(stack.layers[-1]) for stack in found))
-
-    # -- places
-
-    def _frame(self) -> tuple[float, float, float]:
-        """Scale, and where the folded sheet's lower left corner is, px."""
-        assert self.state is not None
-        x0, y0, x1, y1 = bounds([p for place in self.state.places for p in place])
-        scale = min((self.width() - 2 * MARGIN) / max(x1 - x0, 1e-6), (self.height() - 2 * MARGIN) / max(y1 - y0, 1e-6))
-        return scale, (self.width() - scale * (x0 + x1)) / 2, (self.height() + scale * (y0 + y1)) / 2
-
-    def px(self, p: Point) -> QPointF:
-        """Where a point of the folded sheet is, px."""
-        scale, left, foot = self._frame()
-        return QPointF(left + p[0] * scale, foot - p[1] * scale)
-
-    def place(self, pixel: QPointF) -> Point:
-        """The point of the folded sheet under a pixel, mm."""
-        scale, left, foot = self._frame()
-        return (pixel.x() - left) / scale, (foot - pixel.y()) / scale
-
-    def _ring(self, points: tuple[Point, ...]) -> QPolygonF:
-        return QPolygonF([self.px(p) for p in points])
-
-    def stack_at(self, pixel: QPointF) -> Stack | None:
-        """The layers under a pixel."""
-        return next(
-            (s for s in self.layers if self._ring(s.outline).containsPoint(pixel, Qt.FillRule.OddEvenFill)), None
-        )
-
     # -- hand
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        stack = self.stack_at(event.position())
-        if stack is None or self.state is None or event.button() != Qt.MouseButton.LeftButton:
+        at = self.map
+        stack = at.stack_at(event.position()) if at is not None else None
+        if at is None or stack is None or self.state is None or event.button() != Qt.MouseButton.LeftButton:
             return
         self.chosen = self.state.name(stack.layers[-1])
         if self.mode == "glue":
-            step = glue_at(self.state, stack.layers, self.place(event.position()), self.strip)
+            step = glue_at(self.state, stack.layers, at.place(event.position()), self.strip)
             if step is None:
                 self.said.emit("There is one layer only: nothing to glue it to.")
             else:
                 self._try(step)
             return
-        self._pressed, self._hand = self.place(event.position()), event.position()
+        self._pressed, self._hand = at.place(event.position()), event.position()
         self._ask()
         self.update()
 
@@ -159,9 +131,10 @@ class FoldedPad(QWidget):
 
     def meant(self) -> Offer | None:
         """The fold that the hand is on its way to: the one whose end is nearest."""
-        if self._pressed is None or self._hand is None:
+        at = self.map
+        if self._pressed is None or self._hand is None or at is None:
             return None
-        here, best, least = self.place(self._hand), None, NEAR
+        here, best, least = at.place(self._hand), None, NEAR
         for offer in self.offered:
             end = apply(mirror(*offer.line), self._pressed)
             way = math.dist(self._pressed, end)
@@ -217,7 +190,7 @@ class FoldedPad(QWidget):
     # -- keys
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        names = self.panels() if self.state is not None else []
+        names = self.map.panels() if self.map is not None else []
         if event.key() in (Qt.Key.Key_Left, Qt.Key.Key_Right) and names:
             step = 1 if event.key() == Qt.Key.Key_Right else -1
             self.chosen = names[(names.index(self.chosen) + step) % len(names)]
@@ -243,7 +216,7 @@ class FoldedPad(QWidget):
         """A menu of every fold that moves the chosen panel, those that cannot be done with the reason."""
         menu = self._open_menu()
         menu.addAction("Looking …").setEnabled(False)
-        menu.popup(self.mapToGlobal(self._middle(self.chosen)))
+        menu.popup(self.mapToGlobal(self.map.middle(self.chosen) if self.map is not None else QPoint()))
         self._ask()
 
     def _fill(self, menu: QMenu) -> None:
@@ -258,7 +231,7 @@ class FoldedPad(QWidget):
 
     def list_glue(self) -> None:
         """A menu of the edges along which the chosen panel can be glued to the one below it."""
-        stack = self._largest(self.chosen)
+        stack = self.map.largest(self.chosen) if self.map is not None else None
         if stack is None or len(stack.layers) < 2 or self.state is None:
             self.said.emit("There is one layer only: nothing to glue it to.")
             return
@@ -268,30 +241,19 @@ class FoldedPad(QWidget):
             step = Glue(one, other, (edge,), self.strip)
             menu.addAction(step_words(step), partial(self._try, step))
         menu.addAction(step_words(Glue(one, other)), partial(self._try, Glue(one, other)))
-        menu.popup(self.mapToGlobal(self._middle(self.chosen)))
-
-    def _largest(self, name: str) -> Stack | None:
-        """The largest area over which a panel is the outermost."""
-        state = self.state
-        if state is None:
-            return None
-        on = [s for s in self.layers if state.name(s.layers[-1]) == name]
-        return max(on, key=lambda s: _extent(s.outline), default=None)
-
-    def _middle(self, name: str) -> QPoint:
-        stack = self._largest(name)
-        return self.px(centroid(stack.outline)).toPoint() if stack is not None else QPoint()
+        menu.popup(self.mapToGlobal(self.map.middle(self.chosen) if self.map is not None else QPoint()))
 
     def spoken_items(self) -> list[Spoken]:
         """The panels that lie on top."""
         found = []
-        for name in self.panels() if self.state is not None else []:
-            stack = self._largest(name)
-            if stack is None or self.state is None:
+        at = self.map
+        for name in at.panels() if at is not None else []:
+            stack = at.largest(name) if at is not None else None
+            if stack is None or at is None or self.state is None:
                 continue
             side = "front" if face_up(self.state, self.state.sheet.at(name)) > 0 else "back"
             words = f"{name}, {side} up, {len(stack.layers)} layers"
-            found.append(Spoken(words, self._ring(stack.outline).boundingRect(), chosen=name == self.chosen))
+            found.append(Spoken(words, at.ring(stack.outline).boundingRect(), chosen=name == self.chosen))
         return found
 
     # -- picture
@@ -299,78 +261,12 @@ class FoldedPad(QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        state, t = self.state, self.theme
-        painter.fillRect(self.rect(), t.colour("table"))
-        if state is None:
+        painter.fillRect(self.rect(), self.theme.colour("table"))
+        at = self.map
+        if at is None:
             return
-        deep = max((len(s.layers) for s in self.layers), default=1)
-        for stack in self.layers:
-            top = stack.layers[-1]
-            up = face_up(state, top) > 0
-            colour = QColor(self.faces[0 if up else 1])
-            painter.setBrush(colour.darker(100 + 22 * (deep - len(stack.layers)) // deep))
-            painter.setPen(QPen(colour.darker(115), 0.8))
-            painter.drawPolygon(self._ring(stack.outline))
-        for k in range(len(state.sheet.facets)):
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.setPen(QPen(t.colour("faint"), 0.6))
-            painter.drawPolygon(self._ring(state.places[k]))
-        self._paint_glue(painter, state)
-        self._paint_open(painter, state)
-        for name in self.panels():
-            largest = self._largest(name)
-            if largest is None:
-                continue
-            ring = self._ring(largest.outline)
-            up = face_up(state, state.sheet.at(name)) > 0
-            light = QColor(self.faces[0 if up else 1]).lightnessF() > 0.5
-            box = ring.boundingRect()
-            box.moveCenter(self.px(centroid(largest.outline)))
-            painter.setPen(QColor("#2b2640") if light else QColor("#f7f2e6"))
-            if painter.fontMetrics().horizontalAdvance(name) + 4 < box.width():
-                count = len(largest.layers)
-                words = name if count < 2 else f"{name}\n{count} layers"
-                painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
-            if name == self.chosen and self.hasFocus():
-                painter.setPen(QPen(t.colour("lamp"), 2))
-                painter.drawPolygon(ring)
-        self._paint_meant(painter, state)
-
-    def _paint_glue(self, painter: QPainter, state: Folded) -> None:
-        painter.setPen(QPen(self.theme.colour("lamp"), 1))
-        painter.setBrush(Qt.BrushStyle.BDiagPattern)
-        for stuck in state.glued:
-            for spot in stuck.spots:
-                painter.drawPolygon(self._ring(tuple(apply(state.isos[stuck.a], p) for p in spot)))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-
-    def _paint_open(self, painter: QPainter, state: Folded) -> None:
-        """Scores that are not folded yet: dashed."""
-        painter.setPen(QPen(self.theme.colour("worked"), 1.6, Qt.PenStyle.DashLine))
-        for k, hinge in enumerate(state.sheet.hinges):
-            if k not in state.shut and hinge.scored:
-                a, b = state.stretch(k)
-                painter.drawLine(self.px(a), self.px(b))
-
-    def _paint_meant(self, painter: QPainter, state: Folded) -> None:
-        """The line of the fold that the hand is on its way to, and where the panel comes to lie."""
-        offer = self.meant()
+        paint_sheet(painter, at, self.theme, self.faces)
+        paint_names(painter, at, self.theme, self.faces, self.chosen if self.hasFocus() else "")
         if self._pressed is not None and self._hand is not None:
-            painter.setPen(QPen(self.theme.colour("lamp"), 1.5, Qt.PenStyle.DotLine))
-            painter.drawLine(self.px(self._pressed), self._hand)
-        if offer is None:
-            return
-        can = offer.after is not None or self.mode == "tuck"
-        colour = self.theme.colour("lamp" if can else "clash")
-        painter.setPen(QPen(colour, 3))
-        painter.drawLine(self.px(offer.line[0]), self.px(offer.line[1]))
-        if offer.after is not None:
-            painter.setPen(QPen(colour, 2, Qt.PenStyle.DashLine))
-            for k, place in enumerate(offer.after.places):
-                if place != state.places[k]:
-                    painter.drawPolygon(self._ring(place))
-
-
-def _extent(outline: tuple[Point, ...]) -> float:
-    x0, y0, x1, y1 = bounds(outline)
-    return (x1 - x0) * (y1 - y0)
+            tuck = self.mode == "tuck"
+            paint_meant(painter, at, self.theme, self.meant(), tuck, self._pressed, self._hand)

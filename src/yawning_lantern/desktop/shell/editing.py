@@ -63,7 +63,7 @@ class Editing(QObject):
                 about="The paper's back becomes the front of the piece in the flat view",
             ),
             Command(
-                "fold_anew", "&Edit", "F&old it anew …", self.fold_anew, "", self._is_own,
+                "fold_anew", "&Edit", "Fold it ane&w …", self.fold_anew, "", self._is_own,
                 about="Mark out the chosen grid sheet and fold it act by act",
             ),
             Command(

@@ -83,7 +83,7 @@ class Workbench(QObject):
             *self.files.commands(),
             Command("find_book", "&Design", "A boo&k from one sheet …", self.idea.find_book, "",
                     about="Say the grid and what you wish: every way to slit it is looked at"),
-            Command("own_sheet", "&Design", "Your &own sheet …", self.idea.own_sheet, "",
+            Command("own_sheet", "&Design", "&Your own sheet …", self.idea.own_sheet, "",
                     about="Mark out a grid, slit it, fold it act by act"),
             *self.exports.commands(),
             Command("quit_program", "&Design", "&Quit", self.quit_program, "Ctrl+Q"),

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from fractions import Fraction
+from functools import partial
 from itertools import pairwise
 
 from yawning_lantern.assembly import Part, Room, Span, Swing, Term, box_sides, span, uses
@@ -12,7 +13,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.folding import carried_out
 from yawning_lantern.flatfold.script import Bring, Script, Way
 from yawning_lantern.flatfold.sheet import Sheet, grid
-from yawning_lantern.measure import MM_PER_INCH, inches, parse_lengths, told
+from yawning_lantern.measure import MM_PER_INCH, inches, parse_lengths, snap, told
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import BORDER, Lying, clear, count_of, extent, fit_gap
 from yawning_lantern.structures.kit.one_sheet import SHEET, FoldedSheet, fold_sheet, page_mount, sheet_part
@@ -69,6 +70,8 @@ class FreeStrip(Lying):
                   words=("rolled in", "to and fro"), default="rolled in"),
         Parameter("first", "First over it", "word", "Which side is folded in first; the other comes on top.", "Folds",
                   words=("left", "right"), default="left"),
+        Parameter("scores", "Scores", "word", "Single, or double where a fold goes around more than a sheet.", "Folds",
+                  words=("single", "double"), default="single"),
         Parameter("content-width", "What it covers, width", "length", "On the panel glued down.", "Contents", 10.0),
         Parameter("content-height", "What it covers, height", "length", "On the panel glued down.", "Contents",
                   10.0),
@@ -88,6 +91,7 @@ class FreeStrip(Lying):
             "base": count_of(s, "base", 0),
             "folds": word_of(given, "folds", "rolled in"),
             "first": word_of(given, "first", "left"),
+            "scores": word_of(given, "scores", "single"),
         }
         panels = self.row(sizes)
         if not 1 < len(panels) <= MOST:
@@ -185,7 +189,14 @@ class FreeStrip(Lying):
             f"{s.element}.strip", s.name, s.paper, self.marked(sizes), self.script(sizes), glue=s.glue,
             labels={f"c{k + 1}r1": f"panel {k + 1}" for k in range(n)}, between=between,
             note=f"Only panel {self.glued(sizes) + 1} is glued down.",
+            double=partial(self._apart, s) if sizes["scores"].value == "double" else None,
         )  # fmt: skip
+
+    @staticmethod
+    def _apart(s: Situation, around: float) -> float:
+        """How far apart a fold is scored twice that goes around so much, mm: its own height, on the board's grid."""
+        high = around + s.paper.caliper
+        return snap(high, s.score.grid, "up").value if around > s.paper.caliper / 2 else 0.0
 
     @staticmethod
     def _bulks(s: Situation, panel: int) -> tuple[float, float]:

@@ -7,7 +7,7 @@ thickness, each fold the bulk it goes around, and the script becomes the order i
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
@@ -165,9 +165,11 @@ def fold_sheet(
     flags: Iterable[ScoreFlag] = (),
     note: str = "",
     quantity: int = 1,
+    double: Callable[[float], float] | None = None,
 ) -> FoldedSheet:
     """The piece of a sheet folded by a script. `between` holds what lies between two facets, mm; layers that are glued
-    stand off by the glue.
+    stand off by the glue. `double` tells of a fold that goes around so much (mm) how far apart it is scored twice, 0
+    for once.
 
     Raises:
         ParameterError: a step cannot be done, or layers lie over one another in a circle.
@@ -194,7 +196,8 @@ def fold_sheet(
         rise = level[hinge.b] - level[hinge.a]
         valley = rise > 0 if not turned(state.isos[hinge.a]) else rise < 0
         wrap = max(0.0, abs(rise) - paper.caliper)
-        folds.append(Fold(a, b, math.pi if valley else -math.pi, wrap=wrap, strip=wrap > 0.0))
+        apart = double(wrap) if double is not None else 0.0
+        folds.append(Fold(a, b, math.pi if valley else -math.pi, wrap=wrap, strip=wrap > 0.0, double=apart))
     joined = {frozenset((h.a, h.b)) for h in sheet.hinges}
     for cut in sheet.cuts:
         i, j = _parted_by(sheet, cut.start, cut.end)
