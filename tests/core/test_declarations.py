@@ -29,6 +29,7 @@ TOGETHER: dict[tuple[str, str], dict[str, float | str]] = {
     ("accordion-spine", "hills"): {"page-bulk": 8.0},
     ("rosette", "tail-length"): {"tails": 2},
     ("free-strip", "folds"): {"panels": "50mm + 76.2mm + 50mm + 40mm"},
+    ("free-strip", "scores"): {"panels": "50mm + 76.2mm + 50mm + 40mm"},
     **{("grid-sheet", name): {"script": ACROSS} for name in ("slits", "blank", "gone", "slants")},
     ("grid-sheet", "widths"): {"script": "over c1r1/c2r1", "columns": 2, "rows": 1},
     ("grid-sheet", "heights"): {"script": "over c1r1/c1r2", "columns": 1, "rows": 2},

@@ -268,3 +268,32 @@ def test_at_random_sizes_they_shut_flat_open_and_can_be_made(kind: str) -> None:
         if seed < 3:
             assert not plan_bench(study).stuck, given
     assert tried > 5
+
+
+# -- free strip: double scores, several panels glued
+
+
+def test_a_fold_around_layers_is_scored_twice_its_own_height_apart() -> None:
+    """3 1/4 + 3 1/2 + 3 1/4 + 2, the last rolled in under the third: the fold at 6 3/4 goes around it and is scored
+    twice, a groove apart, the others once (worked by hand)."""
+    told = {"panels": "82.55mm + 88.9mm + 82.55mm + 50.8mm"}
+    found = {}
+    for scores in ("single", "double"):
+        study = Study(start_design("free-strip", {**told, "scores": scores}))
+        piece = study.pieces[0]
+        found[scores] = sorted(round(line.start[0] / 25.4, 4) for line in piece.lines if line.kind == "score")
+    assert found == {"single": [3.25, 6.75, 10.0], "double": [3.25, 6.75, 6.875, 10.0]}
+
+
+def test_several_panels_are_glued_and_stay_flat() -> None:
+    told = {"panels": "50mm + 60mm + 70mm + 50mm", "base": 2, "together": 2}
+    study = Study(start_design("free-strip", told))
+    at = placed(study)
+    assert level(at["sheet", "c2r1"]) == pytest.approx(level(at["sheet", "c3r1"]))
+    assert level(at["sheet", "c1r1"]) > level(at["sheet", "c2r1"]) < level(at["sheet", "c4r1"])
+    assert len([line for line in study.pieces[0].lines if line.kind == "score"]) == 2
+    assert over(at["sheet", "c2r1"]).union(over(at["sheet", "c3r1"])).bounds[2] - over(at["sheet", "c2r1"]).bounds[
+        0
+    ] == (pytest.approx(130))
+    with pytest.raises(ParameterError, match="From panel 2 on there are 3, not 4"):
+        Study(start_design("free-strip", {**told, "together": 4}))

@@ -66,6 +66,8 @@ class FreeStrip(Lying):
                   "Strip", 12.0),
         Parameter("base", "Glued panel", "count", "Which lies on the face, from the left; 0: the widest.", "Folds", 0,
                   MOST, default=0),
+        Parameter("together", "Panels glued", "count", "How many lie on the face, from that one to the right.", "Folds",
+                  1, MOST, default=1),
         Parameter("folds", "Others fold", "word", "Each side rolled in from its end, or to and fro.", "Folds",
                   words=("rolled in", "to and fro"), default="rolled in"),
         Parameter("first", "First over it", "word", "Which side is folded in first; the other comes on top.", "Folds",
@@ -89,6 +91,7 @@ class FreeStrip(Lying):
             "panels": self._panels(s, content[0]),
             "height": extent(s, "height", 1, inches(4), None if content[1] is None else content[1] + PLAY),
             "base": count_of(s, "base", 0),
+            "together": count_of(s, "together", 1),
             "folds": word_of(given, "folds", "rolled in"),
             "first": word_of(given, "first", "left"),
             "scores": word_of(given, "scores", "single"),
@@ -105,6 +108,12 @@ class FreeStrip(Lying):
             raise ParameterError(
                 f"There is no panel {int(sizes['base'].length)}.", "Glued panel", f"There are {len(panels)}."
             )
+        first, last = self.lying(sizes)
+        if last >= len(panels):
+            raise ParameterError(
+                f"From panel {first + 1} on there are {len(panels) - first}, not {last - first + 1}.", "Panels glued",
+                f"Give at most {len(panels) - first}.",
+            )  # fmt: skip
         total = sum(panels)
         sizes["total"] = Sized(total, "auto")
         long = given_length(given, "strip")
@@ -155,19 +164,24 @@ class FreeStrip(Lying):
         panels, base = self.row(sizes), int(sizes["base"].length)
         return base - 1 if base else panels.index(max(panels))
 
+    def lying(self, sizes: Sizes) -> tuple[int, int]:
+        """The first and the last of the panels that are glued down, from 0."""
+        first = self.glued(sizes)
+        return first, first + int(sizes["together"].length) - 1
+
     def marked(self, sizes: Sizes) -> Sheet:
         """One row of cells."""
         return grid(list(self.row(sizes)), [sizes["height"].length])
 
     def script(self, sizes: Sizes) -> Script:
         """One side, then the other."""
-        n, base = len(self.row(sizes)), self.glued(sizes)
-        sides = {"left": list(range(base - 1, -1, -1)), "right": list(range(base + 1, n))}
+        n, (base, last) = len(self.row(sizes)), self.lying(sizes)
+        sides = {"left": list(range(base - 1, -1, -1)), "right": list(range(last + 1, n))}
         order = ("left", "right") if sizes["first"].value == "left" else ("right", "left")
         rolled = sizes["folds"].value == "rolled in"
         found: list[Bring] = []
         for side in order:
-            chain = [base, *sides[side]]
+            chain = [base if side == "left" else last, *sides[side]]
             folds = list(pairwise(chain))
             for k in reversed(range(len(folds))):  # from the end inward
                 way: Way = "over" if rolled or k % 2 == 0 else "under"
@@ -188,9 +202,15 @@ class FreeStrip(Lying):
         return fold_sheet(
             f"{s.element}.strip", s.name, s.paper, self.marked(sizes), self.script(sizes), glue=s.glue,
             labels={f"c{k + 1}r1": f"panel {k + 1}" for k in range(n)}, between=between,
-            note=f"Only panel {self.glued(sizes) + 1} is glued down.",
+            note=self._note(sizes),
             double=partial(self._apart, s) if sizes["scores"].value == "double" else None,
         )  # fmt: skip
+
+    def _note(self, sizes: Sizes) -> str:
+        first, last = self.lying(sizes)
+        if first == last:
+            return f"Only panel {first + 1} is glued down."
+        return f"Only panels {first + 1} to {last + 1} are glued down; the scores between them stay flat."
 
     @staticmethod
     def _apart(s: Situation, around: float) -> float:
@@ -223,27 +243,27 @@ class FreeStrip(Lying):
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """Both faces of every panel, but what lies on the host."""
         t, e = situation.paper.caliper, situation.element
-        base, h = self.glued(sizes), sizes["height"].length
+        (first, last), h = self.lying(sizes), sizes["height"].length
         rooms = {}
         for k, width in enumerate(self.row(sizes)):
             across = span(f"panel {k + 1}", width / 2)
             along = span("height", h / 2, e, "height", 0.5)
             plain = Room("onto", uses.MAT, box_sides((across, along, across, along)), (width, h), t)
             rooms[f"panel-{k + 1}"] = plain
-            if k != base:
+            if not first <= k <= last:
                 rooms[f"inside-{k + 1}"] = plain
         return rooms
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """The strip on its glued panel, every other panel hinged."""
         s, e = situation, situation.element
-        made, base = self.made(s, sizes), self.glued(sizes)
+        made, (first, last) = self.made(s, sizes), self.lying(sizes)
         panels, h, up = self.row(sizes), sizes["height"].length, (0.0, 1.0)
         mounts = []
         for k in range(len(panels)):
             name = f"c{k + 1}r1"
             mounts.append(page_mount(made, f"panel-{k + 1}", f"panel {k + 1}", name, made.shows(name), up))
-            if k != base:
+            if not first <= k <= last:
                 label = f"panel {k + 1}, other face"
                 mounts.append(page_mount(made, f"inside-{k + 1}", label, name, -made.shows(name), up))
         creases = {frozenset((c.a, c.b)): c for c in made.piece.creases}
@@ -259,7 +279,7 @@ class FreeStrip(Lying):
         gaps = [
             sheet_gap(e, made.piece.name, s.paper, made.piece.size, (across, (lever_term("height", h, e, "height"),)))
         ]
-        for name, own in (("content-width", panels[base]), ("content-height", h)):
+        for name, own in (("content-width", sum(panels[first : last + 1])), ("content-height", h)):
             if name in sizes:
                 left = span("panel glued down", own) - span("what it covers", sizes[name].length, e, name)
                 gaps.append(fit_gap(s, uses.COVER, (s.name, "what it covers"), left, (0.0, 2000.0)))
