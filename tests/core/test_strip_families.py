@@ -297,3 +297,25 @@ def test_several_panels_are_glued_and_stay_flat() -> None:
     ] == (pytest.approx(130))
     with pytest.raises(ParameterError, match="From panel 2 on there are 3, not 4"):
         Study(start_design("free-strip", {**told, "together": 4}))
+
+
+# -- gusset book bound by its pages' own flaps
+
+
+@pytest.mark.parametrize("pages", [2, 5, 8])
+def test_pages_on_their_own_flaps_lie_close_but_for_the_first_gusset(pages: int) -> None:
+    """About 1/8 for all together (common practice, no source): the first two pages stand that far apart, the others lie
+    on one another with a flap between."""
+    study, r = made("gusset-book", pages=pages, binding="own flaps")
+    at, t = placed(study), study.pieces[0].stock.caliper
+    heights = [level(at[f"page-{k}", "page"]) for k in range(1, pages + 1)]
+    steps = np.diff(heights)
+    assert steps[0] == pytest.approx(inches(1 / 8) + t, abs=0.2)
+    assert steps[1:] == pytest.approx(2 * t, abs=0.11)
+    assert r.sizes["gussets"].length == pytest.approx(inches(1 / 8))
+    assert len(r.part.pieces) == (2 if pages == 2 else 3) and sum(p.quantity for p in r.part.pieces) == pages
+    assert opening_of(study).works
+    scores = [sum(line.kind == "score" for line in p.lines) for p in r.part.pieces]
+    assert scores == [0, 2, 1][: len(scores)]  # a double score on the first flap only
+    bought, other = made("gusset-book", pages=pages, binding="own flaps", **{"page-kind": "envelopes"})  # type: ignore[arg-type]
+    assert all(p.bought for p in other.part.pieces) and not plan_bench(bought).stuck

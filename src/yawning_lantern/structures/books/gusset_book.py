@@ -5,10 +5,12 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import replace
+from typing import Literal
 
 from yawning_lantern.assembly import Attach, Gap, Instance, Part, Room, Root, Span, Swing, Term, span, uses
 from yawning_lantern.measure import inches, snap
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
+from yawning_lantern.stock import Paper
 from yawning_lantern.structures.kit.around import AROUND, around_mount, around_room
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import TAB, Lying, clear, count_of, extent, face_mount, fit_gap, row, within
@@ -29,6 +31,9 @@ GUSSET = inches(1 / 32)
 source."""
 MAT_BORDER = inches(1 / 8)
 """Border of the mats on its pages, mm. Common practice, no source."""
+FIRST = inches(1 / 8)
+"""The one gusset of a book whose pages hang on flaps of their own, for five thin ones together, mm. Common practice, no
+source."""
 ENVELOPE = 3.0
 """An envelope is this many sheets thick. From memory."""
 
@@ -58,6 +63,8 @@ class GussetBook(Lying):
         Parameter("page-height", "Page, height", "length", "Foot to head.", "Pages", 15.0),
         Parameter("page-kind", "Pages are", "word", "Cut from the sheet, or bought envelopes.", "Pages",
                   words=("cut", "envelopes"), default="cut"),
+        Parameter("binding", "Bound by", "word", "A gusset for every two pages, or each page's own flap, one gusset on "
+                  "the first.", "Spine", words=("gussets", "own flaps"), default="gussets"),
         Parameter("gusset", "Gusset", "length", "Between the two scores; wider for more bulk.", "Spine", 0.5, 60.0),
         Parameter("gussets", "Gussets together", "length", "What all of them add at the spine.", "Spine", derived=True),
         Parameter("tab", "Tab", "length", "Glued to the leaf before.", "Spine", 3.0, default=TAB),
@@ -82,10 +89,13 @@ class GussetBook(Lying):
             "tab": length_of(s.given, "tab", within(s, TAB, wide / 5)),
         }
         n = int(sizes["pages"].length)
-        bulk = self._facing(s, n)
+        sizes["binding"] = word_of(s.given, "binding", "gussets")
+        flaps = sizes["binding"].value == "own flaps"
+        bulk = self._facing(s, n) if not flaps else s.bulk_on("page-1-front") + s.bulk_on("page-2-back")
         exact = bulk + s.paper.caliper if bulk else 0.0  # mats lie over the tabs of their page
-        sizes["gusset"] = length_of(s.given, "gusset", max(GUSSET, snap(exact, s.cut.grid, "up").value), "auto")
-        sizes["gussets"] = Sized((n - 1) * sizes["gusset"].length, "auto")
+        least = FIRST if flaps else GUSSET
+        sizes["gusset"] = length_of(s.given, "gusset", max(least, snap(exact, s.cut.grid, "up").value), "auto")
+        sizes["gussets"] = Sized((1 if flaps else n - 1) * sizes["gusset"].length, "auto")
         positive(sizes["page-width"].length - 2 * sizes["tab"].length, "page beyond its tab", "Make the pages wider.")
         for name, length in (("mat-width", "page-width"), ("mat-height", "page-height")):
             sizes[name] = Sized(snap(sizes[length].length - 2 * MAT_BORDER, s.cut.grid, "down").value, "auto")
@@ -107,14 +117,29 @@ class GussetBook(Lying):
     def thickness(self, s: Situation, sizes: Sizes) -> Span:
         """A page for each, and the gussets between them."""
         n, sheet = int(sizes["pages"].length), self._sheet(s, sizes)
+        if sizes["binding"].value == "own flaps":
+            rest = sum(self._over(s, sizes, k) for k in range(3, n + 1))
+            first = span("first gusset", sizes["gusset"].length, s.element, "gusset")
+            return first.plus(
+                Term("first flap and bends", sheet * (1 + 2 * FOLD_SHIFT) + s.glue), Term("flaps and pages", rest),
+                Term("a page", sheet), Term("bulk outside", s.bulk_on(f"page-{n}-front")),
+            )  # fmt: skip
         step = self._step(s, sizes)
         return span("gussets", (n - 1) * step, s.element, "gusset", n - 1.0).plus(
             Term("a page", sheet), Term("bulk outside", s.bulk_on(f"page-{n}-front"))
         )
 
     def beyond(self, s: Situation, sizes: Sizes) -> tuple[float, float]:
-        """The gussets stand out at the spine by their bend and half a sheet."""
+        """The gussets stand out at the spine by their bend and half a sheet, flaps by half of what they go around."""
+        if sizes["binding"].value == "own flaps":
+            sheet, n = self._sheet(s, sizes), int(sizes["pages"].length)
+            around = max((self._over(s, sizes, k) - sheet for k in range(3, n + 1)), default=0.0)
+            return max(sheet * (0.5 + FOLD_SHIFT), around / 2 + sheet / 2), 0.0
         return s.paper.caliper * (0.5 + FOLD_SHIFT), 0.0
+
+    def _over(self, s: Situation, sizes: Sizes, page: int) -> float:
+        """From a page that hangs on its own flap to the one below it when shut, mm."""
+        return 2 * self._sheet(s, sizes) + s.glue + s.bulk_on(f"page-{page - 1}-front") + s.bulk_on(f"page-{page}-back")
 
     def _step(self, s: Situation, sizes: Sizes) -> float:
         """From page to page when shut, mm."""
@@ -137,18 +162,15 @@ class GussetBook(Lying):
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """Pages from the back to the front, each hinged at its left on the one below."""
+        if sizes["binding"].value == "own flaps":
+            return self._on_flaps(situation, sizes)
         s, e, t = situation, situation.element, situation.paper.caliper
         w, h, tab = (sizes[n].length for n in ("page-width", "page-height", "tab"))
         n, sheet = int(sizes["pages"].length), self._sheet(s, sizes)
         bought = sizes["page-kind"].value == "envelopes"
-        paper = (
-            replace(s.paper, id="envelope", name="bought envelope", measured=sheet, front="#e8e2d4")
-            if bought
-            else s.paper
-        )
         page = build_piece(
-            f"{e}.page", f"{s.name}, page", paper, [Panel("page", "page", rectangle(0, 0, w, h))], quantity=n,
-            note="Bought: not cut." if bought else "", bought=bought,
+            f"{e}.page", f"{s.name}, page", self._stock(s, sizes), [Panel("page", "page", rectangle(0, 0, w, h))],
+            quantity=n, note="Bought: not cut." if bought else "", bought=bought,
         )  # fmt: skip
         rise = sizes["gusset"].length
         strip = build_piece(
@@ -208,6 +230,93 @@ class GussetBook(Lying):
             e, s.name, (page, strip), tuple(instances), tuple(mounts), tuple(swings),
             tuple(self._gaps(s, sizes, page, strip, bought)),
         )  # fmt: skip
+
+    def _stock(self, s: Situation, sizes: Sizes) -> Paper:
+        """What pages are made of."""
+        if sizes["page-kind"].value != "envelopes":
+            return s.paper
+        thick = self._sheet(s, sizes)
+        return replace(s.paper, id="envelope", name="bought envelope", measured=thick, front="#e8e2d4")
+
+    def _on_flaps(self, s: Situation, sizes: Sizes) -> Part:
+        """Every page but the first hangs on its own flap, glued on the page below; the first flap has a gusset."""
+        e, n, sheet = s.element, int(sizes["pages"].length), self._sheet(s, sizes)
+        w, h, tab, rise = (sizes[m].length for m in ("page-width", "page-height", "tab", "gusset"))
+        paper, mid, quarter = self._stock(s, sizes), h / 2, math.pi / 2
+        bought = sizes["page-kind"].value == "envelopes"
+        note = "Bought: its own flap is the hinge." if bought else ""
+        page = build_piece(f"{e}.page", f"{s.name}, first page", paper, [Panel("page", "page", rectangle(0, 0, w, h))],
+                           note=note, bought=bought)  # fmt: skip
+        first = build_piece(
+            f"{e}.first", f"{s.name}, second page", paper,
+            row((("flap", "flap", tab), ("gusset", "gusset", rise), ("page", "page", w)), 0.0, h),
+            [Fold("flap", "gusset", quarter), Fold("gusset", "page", quarter)],
+            flags=(ScoreFlag("x", tab, "tab", 1.0),), bought=bought, note="Double score: room for all pages together.",
+        )  # fmt: skip
+        pieces = [page, first]
+        if n > 2:
+            pieces.append(
+                build_piece(
+                    f"{e}.leaf",
+                    f"{s.name}, further page",
+                    paper,
+                    row((("flap", "flap", tab), ("page", "page", w)), 0.0, h),
+                    [Fold("flap", "page", math.pi)],
+                    flags=(ScoreFlag("x", tab, "tab", 1.0),),
+                    quantity=n - 2,
+                    note=note,
+                    bought=bought,
+                )
+            )
+        instances = [Instance("page-1", page.id, Root("page", (w / 2, h / 2)))]
+        mounts = [face_mount("page-1-front", "page 1, front", "page-1", page.panels[0], 1, sheet + 2 * (sheet + s.glue),
+                             over=(("page-2", "flap"),))]  # fmt: skip
+        swings, down = [], (0.0, -1.0)
+        for k in range(2, n + 1):
+            name, piece = f"page-{k}", pieces[1] if k == 2 else pieces[2]
+            edge = 0.0 if k == 2 else tab + rise if k == 3 else tab
+            side: Literal[-1, 1] = 1 if k == 2 else -1
+            on = Attach(f"page-{k - 1}", "page", (edge, mid), (0.0, 1.0) if k == 2 else down, side, sheet + s.glue)
+            wraps = () if k == 2 else (("flap/page", self._over(s, sizes, k) - 2 * sheet - s.glue),)
+            instances.append(Instance(name, piece.id, Root("flap", (tab, mid), down), on, wraps=wraps))
+            flaps = sheet + (0.0 if k == n else 2 * (sheet + s.glue))
+            over = () if k == n else ((f"page-{k + 1}", "flap"),)
+            mounts.append(face_mount(f"{name}-front", f"page {k}, front", name, piece.panel("page"), -1, flaps, down,
+                                     over=over))  # fmt: skip
+            mounts.append(face_mount(f"{name}-back", f"page {k}, back", name, piece.panel("page"), 1, sheet, down))
+        for k in range(n, 1, -1):
+            share = quarter / (n - 1)
+            turned = (
+                ((f"page-{k}", "flap/gusset", quarter - share), (f"page-{k}", "gusset/page", quarter - share)) if k == 2
+                else ((f"page-{k}", "flap/page", math.pi - 2 * share),)
+            )  # fmt: skip
+            swings.append(Swing(f"page-{k}", f"page {k} of {s.name} turns", turned))
+        if s.room is None:
+            last = instances[-1]
+            panel = pieces[1 if n == 2 else 2].panel("page")
+            bulk = sheet + 2 * s.bulk_on(f"page-{n}-front")
+            mounts.append(around_mount(last.id, panel, -1, bulk, down, (w, h), h * 1.2))
+        gaps = self._flap_gaps(s, sizes, pieces, bought)
+        return Part(e, s.name, tuple(pieces), tuple(instances), tuple(mounts), tuple(swings), tuple(gaps))
+
+    def _flap_gaps(self, s: Situation, sizes: Sizes, pieces: list[Piece], bought: bool) -> list[Gap]:
+        e = s.element
+        w, h, tab, rise = (sizes[m].length for m in ("page-width", "page-height", "tab", "gusset"))
+        sheet = self._sheet(s, sizes)
+        facing = s.bulk_on("page-1-front") + s.bulk_on("page-2-back")
+        room = span("gusset", rise, e, "gusset").plus(
+            Term("bends less the page", (2 * FOLD_SHIFT - 1) * sheet), Term("bulk between two pages", -facing)
+        )
+        pages = (f"{s.name}, gusset", "first two pages")
+        gaps = [fit_gap(s, uses.SPINE, pages, room, (-sheet / 2, inches(2)))]
+        sized = (("content-width", "page-width"), ("content-height", "page-height"))
+        gaps += told_contents(s, sizes, f"{s.name}, page", sized)
+        gaps.append(fit_gap(s, uses.GLUE, (f"{s.name}, flap", "glue"), span("flap", tab, e, "tab")))
+        along = (lever_term("page", h, e, "page-height"),)
+        for piece in pieces if not bought else ():
+            across = (lever_term("page", w, e, "page-width"), Term("flap and gusset", piece.size[0] - w))
+            gaps.append(sheet_gap(e, piece.name, s.paper, piece.size, (across, along)))
+        return gaps
 
     def _gaps(self, s: Situation, sizes: Sizes, page: Piece, strip: Piece, bought: bool) -> list[Gap]:
         e = s.element
