@@ -166,7 +166,9 @@ def gaps_are_distances(study: Study) -> Iterator[str]:
                 outline = np.array([(x, y, 0.0) for x, y in mount.outline]) @ np.array(frame).reshape(4, 3)[:3] + middle
                 more, where = float((outline @ way).max()) - reach(own, way), "the edge of the face"
             else:
-                inner, outer = (others, own) if room.relation in ("over", "around") else (own, others)
+                within = subtree(study, gap.host)  # what the host itself stands in is not what a lid goes over
+                under = [p for p in others if p.element in within]
+                inner, outer = (under, own) if room.relation in ("over", "around") else (own, others)
                 many = len(room.sides) not in (2, 4) and gap.where != "up"
                 more, where = (walls_way if many else free_way)(inner, outer, way)
             left += more

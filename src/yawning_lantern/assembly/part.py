@@ -109,11 +109,12 @@ class Joint:
     """Two faces of panels that meet when shut and stay as they are.
 
     `a` is the one that is brought to the other. Joints with the same `act` are closed by one fold or one press; one
-    without an act is closed by itself. `spots` are the outlines of what is glued, in the piece of `a`, mm; where there
-    are none it is all that both faces share. `on_contents`: it is pressed against what the thing holds. `closes`: the
-    thing is shut by it, so that it comes last. `by_eye`: no number tells its place. `seam`: its edge is seen where its
-    outer face is. `label` says what is done, where the names of the two do not. How a part is set on another and how
-    its rings close are joints too, without being told; a joint of the same two panels tells more of it.
+    without an act is closed by itself. `spots` are the outlines of what is glued, in the piece of `a`, mm; where
+    there are none it is all that both faces share. `on_contents`: it is pressed against what the thing holds, or a
+    board that is stiff. `closes`: the thing is shut by it, so that it comes last. `by_eye`: no number tells its
+    place. `seam`: its edge is seen where its outer face is. `label` says what is done, where the names of the two do
+    not. How a part is set on another and how its rings close are joints too, without being told; a joint of the same
+    two panels tells more of it.
     """
 
     a: Ends

@@ -1,0 +1,406 @@
+"""Prism: walls in one or more strips around a base board of three to twelve sides, their feet glued under it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import replace
+
+from yawning_lantern.assembly import (
+    Attach,
+    Gap,
+    Hint,
+    Instance,
+    Joint,
+    Lever,
+    Mount,
+    Need,
+    Part,
+    Pocket,
+    Relation,
+    Room,
+    Root,
+    Side,
+    Span,
+    Term,
+    span,
+    uses,
+)
+from yawning_lantern.assembly.uses import use_of
+from yawning_lantern.errors import ParameterError
+from yawning_lantern.measure import inches, snap, told
+from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, build_piece, rectangle
+from yawning_lantern.stock import Paper
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.lying import count_of, face_mount, fit_gap
+from yawning_lantern.structures.kit.polygon_lid import half_flat
+from yawning_lantern.structures.kit.shell import FOLD_SHIFT, lever_term
+from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, sheet_gap, up_to_score
+
+MOST = 12
+FOOT = inches(1 / 2)
+"""A foot, glued under the base, mm. Common practice, no source."""
+TAB = inches(1 / 2)
+"""The tab at the end of a strip, mm. Common practice, no source."""
+BOARD = 1.5
+"""The base board, mm. Common practice, no source."""
+PLAY = inches(1 / 8)
+"""Room about what it holds, in all, mm. Common practice, no source."""
+FOLLOWS = use_of("plate", "Walls follow the base", (0.0, 1 / 128, 1 / 16), {"easy": (0, 1 / 16)}, drawn=False)
+"""What is left between the edge of the base and a wall, all round: more, and walls stand off it and no roof fits."""
+LEAST = 12.0
+
+
+def corner_shift(theta: float, caliper: float) -> float:
+    """How far a bend by `theta` (radians) lengthens a side at each end, mm: paper bends about half its thickness, so
+    that the arc is shorter than the corner (R·tan(θ/2) − R·θ/2 with R = t/2)."""
+    return caliper / 2 * (math.tan(theta / 2) - theta / 2)
+
+
+class Prism:
+    """The base lies on the feet, within the walls: it gives them their shape."""
+
+    id = "prism"
+    name = "Prism"
+    about = "A box of three to twelve walls, folded from strips around a base board; for a roof, a lid or a lantern."
+    shelf = "Boxes"
+    relation: Relation = "inside"
+    headline = ("sides", "side", "height")
+    starts: tuple[Start, ...] = ("size", "contents")
+    faces = (
+        ("floor", "floor, inside"),
+        ("mouth", "over the mouth"),
+        *((f"wall-{k}-outside", f"wall {k}, outside") for k in range(1, MOST + 1)),
+        *((f"wall-{k}-inside", f"wall {k}, inside") for k in range(1, MOST + 1)),
+    )
+    parameters = (
+        Parameter("sides", "Sides", "count", "How many walls.", "Size", 3, MOST, default=6),
+        Parameter("side", "Side", "length", "Of a wall, score to score.", "Size", LEAST, scored=True),
+        Parameter("height", "Height", "length", "Of a wall.", "Size", 15.0, scored=True),
+        Parameter("strips", "Strips", "count", "How many the walls are cut from.", "Walls", 1, MOST),
+        Parameter("tab", "Tab", "length", "At the end of a strip, glued inside the next wall.", "Walls", 4.0, 40.0),
+        Parameter("foot", "Foot", "length", "Folded in under the base.", "Walls", 4.0, 40.0),
+        Parameter("board", "Base board", "length", "How thick it is.", "Base", 0.3, 6.0, default=BOARD),
+        Parameter("plate", "Base, side", "length", "Else as large as goes between the walls.", "Base", 5.0),
+        Parameter("content-width", "What it holds, across", "length", "Of what is round or as many-sided.", "Contents",
+                  10.0, default=inches(3)),
+        Parameter("content-height", "What it holds, height", "length", "Under a lid or roof.", "Contents", 10.0,
+                  default=inches(3)),
+        Parameter("across", "Across", "length", "Inside, from wall to opposite wall or corner.", "Size", derived=True),
+    )  # fmt: skip
+
+    def size(self, situation: Situation) -> dict[str, Sized]:
+        """Walls, strips and base. Raises ParameterError where tabs or feet have no room."""
+        s, given, t = situation, situation.given, situation.paper.caliper
+        sizes = {"sides": count_of(s, "sides", 6), "board": length_of(given, "board", BOARD)}
+        n = int(sizes["sides"].length)
+        content = [given_length(given, f"content-{name}") for name in ("width", "height")]
+        flat = half_flat(n)
+        if given_length(given, "side") is not None:
+            sizes["side"] = length_of(given, "side", 0.0)
+        elif content[0] is not None:
+            sizes["side"] = up_to_score(s, (content[0] / 2 + PLAY / 2 + t / 2 + self._tabs(s)) / flat, "auto")
+        elif s.room is not None:
+            radius = min(s.room.clear(0), s.room.clear(1)) / 2 - PLAY / 2 - t - self._bulk(s, n, "outside")
+            sizes["side"] = Sized(
+                snap(radius / max(flat, 0.5 / math.sin(math.pi / n)), s.score.grid, "down").value, "fill"
+            )
+        else:
+            sizes["side"] = Sized(inches(2), "default")
+        side = sizes["side"].length
+        if side < LEAST:
+            raise ParameterError(
+                f"Walls of {told(side)} cannot be folded.", "Side", "Make it larger, or take less sides."
+            )
+        if given_length(given, "height") is not None or content[1] is None:
+            high = s.room.height.value - t if s.room is not None and s.room.height is not None else inches(4)
+            fill = Sized(
+                max(15.0, snap(min(high, inches(4)), s.score.grid, "down").value), "fill" if s.room else "default"
+            )
+            sizes["height"] = length_of(given, "height", 0.0) if given_length(given, "height") is not None else fill
+        else:
+            exact = content[1] + t / 2 + s.glue + sizes["board"].length + PLAY / 2
+            sizes["height"] = up_to_score(s, exact, "auto")
+        apothem = side * flat
+        most = min(FOOT, apothem / 2)
+        sizes["foot"] = length_of(given, "foot", max(4.0, snap(most, s.score.grid, "down").value), "auto")
+        sizes["tab"] = length_of(given, "tab", max(4.0, snap(min(TAB, side / 3), s.score.grid, "down").value), "auto")
+        for name, most, what in (("foot", apothem - 1.0, "the middle of the base"), ("tab", side - 1.0, "the wall")):
+            if sizes[name].length > most:
+                raise ParameterError(
+                    f"{told(sizes[name].length)} reaches over {what}.", name.capitalize(), f"Give at most {told(most)}."
+                )
+        longest = max(s.paper.sheet.width, s.paper.sheet.height)
+        fits = max(1, int((longest - sizes["tab"].length) // side))
+        asked = s.given.get("strips")
+        sizes["strips"] = count_of(s, "strips", 0) if asked is not None else Sized(-(-n // fits), "auto")
+        if sizes["strips"].length > n:
+            raise ParameterError(f"{n} walls are not cut from {int(sizes['strips'].length)} strips.", "Strips",
+                                 f"Give at most {n}.")  # fmt: skip
+        sizes["plate"] = length_of(given, "plate", 0.0) if "plate" in given else self._base(s, apothem, n)
+        sizes["across"] = Sized(2 * self._apothem(s, sizes) - t, "auto")
+        for name, length in zip(("content-width", "content-height"), content, strict=True):
+            if length is not None:
+                sizes[name] = Sized(length, "given")
+        return sizes
+
+    @staticmethod
+    def _base(s: Situation, apothem: float, n: int) -> Sized:
+        """The side of a base that goes between the walls, its way across on a fine grid, mm."""
+        exact = apothem - s.paper.caliper / 2 - inches(1 / 64)
+        half = snap(2 * exact, s.cut.grid / 4, "down").value / 2
+        return Sized(half / half_flat(n), "auto", exact / half_flat(n))
+
+    # -- geometry
+
+    def _reach(self, s: Situation, sizes: Sizes, way: float) -> Span:
+        """From the middle to what stands furthest out one way, radians in the face it stands on; wall 1 at its head."""
+        n, theta, t = int(sizes["sides"].length), self._theta(sizes), s.paper.caliper
+        radius, bulk = 1 / (2 * math.sin(math.pi / n)), self._bulk(s, n, "outside")
+        best, sheet = 0.0, 0.0
+        for k in range(n):
+            out = math.pi / 2 + theta * k
+            for corner in (out - theta / 2, out + theta / 2):
+                share, thick = radius * math.cos(corner - way), math.cos(out - way)
+                if share + 1e-3 * thick > best + 1e-3 * sheet:
+                    best, sheet = share, thick
+        shift = 2 * corner_shift(theta, t)
+        return span("walls", sizes["side"].length * best, s.element, "side", best).plus(
+            Term("sheet and bends", shift * best + t / 2 * sheet), Term("bulk outside", bulk),
+            Term("its lid", s.lid_overhang() * best / half_flat(n)),
+        )  # fmt: skip
+
+    @staticmethod
+    def _theta(sizes: Sizes) -> float:
+        return 2 * math.pi / int(sizes["sides"].length)
+
+    def _apothem(self, s: Situation, sizes: Sizes) -> float:
+        """From the middle to a wall's mid-surface, mm."""
+        side = sizes["side"].length + 2 * corner_shift(self._theta(sizes), s.paper.caliper)
+        return side * half_flat(int(sizes["sides"].length))
+
+    @staticmethod
+    def _tabs(s: Situation) -> float:
+        return s.paper.caliper + s.glue
+
+    @staticmethod
+    def _bulk(s: Situation, n: int, face: str) -> float:
+        return max((s.bulk_on(f"wall-{k}-{face}") for k in range(1, n + 1)), default=0.0)
+
+    def _groups(self, sizes: Sizes) -> list[list[int]]:
+        """The walls of each strip, from 1, as even as can be."""
+        n, count = int(sizes["sides"].length), int(sizes["strips"].length)
+        sizes_of = [n // count + (k < n % count) for k in range(count)]
+        walls, found = iter(range(1, n + 1)), []
+        for many in sizes_of:
+            found.append([next(walls) for _ in range(many)])
+        return found
+
+    def _floor_level(self, s: Situation, sizes: Sizes) -> float:
+        """From the underside to the top of the base, mm."""
+        return s.paper.caliper + s.glue + sizes["board"].length
+
+    def need(self, situation: Situation, sizes: Sizes) -> Need:
+        """The circle it turns in: its corners, and what is on its walls."""
+        s, e, n = situation, situation.element, int(sizes["sides"].length)
+        t, settled = s.paper.caliper, s.room is not None or sizes["side"].origin in ("given", "auto")
+        sides: tuple[Side, ...] = ()
+        if settled:
+            sides = tuple(
+                Side(name, k * math.pi / 2, self._reach(s, sizes, k * math.pi / 2))
+                for k, name in enumerate(("right", "back", "left", "front"))
+            )
+        high = s.room is not None or sizes["height"].origin in ("given", "auto")
+        height = span("walls", sizes["height"].length, e, "height").plus(
+            Term("feet and bend", t * (0.5 + FOLD_SHIFT)), Term("its lid", s.lid_rise())
+        )
+        across = sizes["side"].length / math.sin(math.pi / n)
+        return Need(
+            "inside", uses.TRAY, sides, (across, across) if sides else (None, None), t, height=height if high else None,
+            wall=sizes["height"].length if high else None, play=PLAY,
+        )  # fmt: skip
+
+    def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
+        """Floor, mouth and both faces of every wall."""
+        s, e, t, n = situation, situation.element, situation.paper.caliper, int(sizes["sides"].length)
+        side, h, flat = sizes["side"].length, sizes["height"].length, half_flat(n)
+        shift = Term("bends", self._apothem(s, sizes) - side * flat)
+        wall = span("wall", side * flat, e, "side", flat)
+        inside = wall.plus(shift, Term("half a sheet", -t / 2), Term("tabs", -self._tabs(s)),
+                           Term("bulk inside", -self._bulk(s, n, "inside")))  # fmt: skip
+        outside = wall.plus(shift, Term("half a sheet", t / 2), Term("bulk outside", self._bulk(s, n, "outside")))
+        clear = span("wall", h, e, "height").plus(
+            Term("bend", FOLD_SHIFT * t + t / 2), Term("base and feet", -self._floor_level(s, sizes))
+        )
+        intrudes = max((g.need.intrudes for g in s.on("mouth")), default=0.0)
+
+        def around(reach: Span) -> tuple[Side, ...]:
+            return tuple(Side(f"wall {k + 1}", 2 * math.pi * k / n, reach) for k in range(n))
+
+        across = (side, side)
+        rooms = {
+            "floor": Room("inside", uses.TRAY, around(inside), across, t, 0.0, clear, True, wall=h, intrudes=intrudes),
+            "mouth": Room("over", uses.LID, around(outside), across, t, self._bulk(s, n, "outside"), wall=h),
+        }
+        low = self._floor_level(s, sizes)
+        for k in range(1, n + 1):
+            rooms[f"wall-{k}-outside"] = face_room(side, h, t, e, ("side", "height"), f"wall {k}")
+            rooms[f"wall-{k}-inside"] = face_room(
+                side - 2 * self._tabs(s) - t, h - low, t, e, ("side", "height"), f"wall {k}"
+            )
+        return rooms
+
+    def _strip(self, s: Situation, sizes: Sizes, walls: list[int], number: int) -> Piece:
+        """Walls side by side with their feet below and the tab at the end, as they lie with the outside up."""
+        side, h, foot, tab = (sizes[n].length for n in ("side", "height", "foot", "tab"))
+        theta, t = self._theta(sizes), s.paper.caliper
+        cut = foot * math.tan(theta / 2) + t  # a foot's corners stay clear of its neighbours
+        panels, folds = [], []
+        for k, wall in enumerate(walls):
+            x0, x1 = k * side, (k + 1) * side
+            panels.append(Panel(f"wall-{wall}", f"wall {wall}", rectangle(x0, foot, x1, foot + h)))
+            slope = min(cut, side / 2 - 1.0)
+            panels.append(
+                Panel(
+                    f"foot-{wall}",
+                    f"foot {wall}",
+                    ((x0 + slope, 0.0), (x1 - slope, 0.0), (x1 - t, foot), (x0 + t, foot)),
+                )
+            )
+            folds.append(Fold(f"wall-{wall}", f"foot-{wall}", -math.pi / 2))
+            if k:
+                folds.append(Fold(f"wall-{walls[k - 1]}", f"wall-{wall}", -theta))
+        x1, bevel = len(walls) * side, min(inches(1 / 16), h / 6)
+        low = foot + self._floor_level(s, sizes)
+        panels.append(
+            Panel("tab", "tab", ((x1, low), (x1 + tab, low + bevel), (x1 + tab, foot + h - bevel), (x1, foot + h)))
+        )
+        folds.append(Fold(f"wall-{walls[-1]}", "tab", -theta, settle=self._tabs(s) / math.sin(max(theta, 0.3))))
+        flags = tuple(ScoreFlag("x", (k + 1) * side, "side", k + 1.0) for k in range(len(walls)))
+        return build_piece(
+            f"{s.element}.walls-{number}", f"{s.name}, walls {walls[0]} to {walls[-1]}" if len(walls) > 1
+            else f"{s.name}, wall {walls[0]}", s.paper, panels, folds,
+            flags=(*flags, ScoreFlag("y", foot, "foot", 1.0)),
+            note="Feet under the base, tab inside the next wall. Inner facings go in before the ring is closed, outer "
+            "ones after.",
+        )  # fmt: skip
+
+    def _board(self, s: Situation, sizes: Sizes) -> Paper:
+        thick = sizes["board"].length
+        return replace(s.paper, id="board", name=f"Board {thick:.1f} mm", kind="board", measured=thick,
+                       front="#b79f7c", back="#b79f7c")  # fmt: skip
+
+    def _plate(self, s: Situation, sizes: Sizes) -> tuple[Piece, Point]:
+        """The base, wall 1 on its right; and its middle."""
+        n, side = int(sizes["sides"].length), sizes["plate"].length
+        radius, theta = side / (2 * math.sin(math.pi / n)), self._theta(sizes)
+        ring = [(radius * math.cos(theta * (k - 0.5)), radius * math.sin(theta * (k - 0.5))) for k in range(n)]
+        x0, y0 = min(p[0] for p in ring), min(p[1] for p in ring)
+        outline = tuple((x - x0, y - y0) for x, y in ring)
+        note = "Wrap it in paper first: turn-ins of 1/2 in, their corners folded in or mitred."
+        piece = build_piece(f"{s.element}.base", f"{s.name}, base", self._board(s, sizes),
+                            [Panel("plate", "base", outline)], note=note)  # fmt: skip
+        return piece, (-x0, -y0)
+
+    def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
+        """The first strip on its foot, the base on it, the other strips under the base."""
+        s, t = situation, situation.paper.caliper
+        side, foot, theta = sizes["side"].length, sizes["foot"].length, self._theta(sizes)
+        plate, middle = self._plate(s, sizes)
+        groups = self._groups(sizes)
+        strips = [self._strip(s, sizes, walls, k) for k, walls in enumerate(groups, 1)]
+        inward = self._apothem(s, sizes) - FOLD_SHIFT * t  # from a foot's score to the middle
+        at, away = (side / 2, foot - inward), sizes["board"].length / 2 + t / 2 + s.glue
+        instances = [
+            Instance("walls-1", strips[0].id, Root(f"foot-{groups[0][0]}", at, (0.0, 1.0), 1)),
+            Instance("base", plate.id, Root("plate", middle, (1.0, 0.0)),
+                     Attach("walls-1", f"foot-{groups[0][0]}", at, (0.0, 1.0), -1, away)),
+        ]  # fmt: skip
+        for k, walls in enumerate(groups[1:], 2):
+            turn = theta * (walls[0] - 1)
+            up = (math.cos(turn), math.sin(turn))
+            on = Attach("base", "plate", middle, up, -1, away)
+            instances.append(Instance(f"walls-{k}", strips[k - 1].id, Root(f"foot-{walls[0]}", at, (0.0, 1.0)), on))
+        where = {wall: f"walls-{k}" for k, walls in enumerate(groups, 1) for wall in walls}
+        joints = [
+            Joint((where[wall], f"foot-{wall}"), ("base", "plate"), label="under the base", on_contents=True)
+            for walls in groups for wall in walls
+        ]  # fmt: skip
+        ends = []
+        for k in range(1, len(groups) + 1):
+            mate = groups[k % len(groups)][0]
+            act = f"close the ring at wall {mate}"
+            ends.append(act)
+            joints.append(Joint((f"walls-{k}", "tab"), (where[mate], f"wall-{mate}"), act=act, seam=True))
+        first = joints[0].name
+        hints = tuple(Hint(first, act, "the base gives the walls their shape") for act in ends)
+        mounts = self._mounts(s, sizes, plate, middle, strips, where)
+        return Part(
+            s.element, s.name, (*strips, plate), tuple(instances), tuple(mounts),
+            gaps=tuple(self._gaps(s, sizes, strips, plate)),
+            pockets=(Pocket("prism", ("plate",), "up", sizes["across"].length,
+                            sizes["height"].length - self._floor_level(s, sizes)),),
+            joints=tuple(joints), hints=hints,
+        )  # fmt: skip
+
+    def _mounts(
+        self, s: Situation, sizes: Sizes, plate: Piece, middle: Point, strips: list[Piece], where: Mapping[int, str]
+    ) -> list[Mount]:
+        t, n, board = s.paper.caliper, int(sizes["sides"].length), sizes["board"].length
+        h, foot = sizes["height"].length, sizes["foot"].length
+        up, labels = (0.0, 1.0), dict(self.faces)
+        outline = tuple((x - middle[0], y - middle[1]) for x, y in plate.panels[0].outline)
+        top = h + FOLD_SHIFT * t - t / 2 - s.glue - board / 2  # of the walls over the middle of the board
+        mounts = [
+            Mount("floor", "floor, inside", "base", "plate", 1, middle, up, outline, board / 2, holds=True),
+            Mount("mouth", "over the mouth", "base", "plate", 1, middle, up, outline, top, True, h + inches(1)),
+        ]
+        low = foot + self._floor_level(s, sizes)
+        groups = self._groups(sizes)
+        takes = {groups[(k + 1) % len(groups)][0]: f"walls-{k + 1}" for k in range(len(groups))}
+        for wall in range(1, n + 1):
+            name = where[wall]
+            tabs = self._tabs(s) if wall in takes else 0.0
+            over = ((takes[wall], "tab"),) if wall in takes else ()
+            piece = strips[int(name.split("-")[1]) - 1]
+            panel = piece.panel(f"wall-{wall}")
+            x0, x1 = panel.outline[0][0], panel.outline[1][0]
+            less = self._tabs(s) + t / 2
+            mounts.append(face_mount(f"wall-{wall}-outside", labels[f"wall-{wall}-outside"], name, panel, 1, t))
+            mounts.append(
+                face_mount(f"wall-{wall}-inside", labels[f"wall-{wall}-inside"], name, panel, -1,
+                           t + 2 * tabs, up, (x0 + less, low, x1 - less, foot + h), over)
+            )  # fmt: skip
+        return mounts
+
+    def _gaps(self, s: Situation, sizes: Sizes, strips: list[Piece], plate: Piece) -> list[Gap]:
+        e, t, n = s.element, s.paper.caliper, int(sizes["sides"].length)
+        side, h, foot, tab, base = (sizes[m].length for m in ("side", "height", "foot", "tab", "plate"))
+        flat = half_flat(n)
+        gaps = []
+        for k, strip in enumerate(strips):
+            many = len(self._groups(sizes)[k])
+            across = (lever_term("walls", many * side, e, "side", float(many)), lever_term("tab", tab, e, "tab"))
+            along = (lever_term("wall", h, e, "height"), lever_term("foot", foot, e, "foot"))
+            gaps.append(sheet_gap(e, strip.name, s.paper, strip.size, (across, along)))
+        follows = Span((
+            Term("middle to wall", self._apothem(s, sizes), Lever(e, "side", flat)), Term("half a sheet", -t / 2),
+            Term("middle to the edge of the base", -base * flat, Lever(e, "plate", -flat)),
+        ))  # fmt: skip
+        gaps += [
+            fit_gap(s, FOLLOWS, (f"{s.name}, base", "walls"), follows),
+            fit_gap(s, uses.GLUE, (f"{s.name}, foot", "glue"), span("foot", foot, e, "foot")),
+            fit_gap(s, uses.GLUE, (f"{s.name}, tab", "glue"), span("tab", tab, e, "tab")),
+        ]
+        for name, own in (("content-width", "across"), ("content-height", "height")):
+            content = given_length(s.given, name)
+            if content is not None:
+                less = 2 * self._tabs(s) if name == "content-width" else self._floor_level(s, sizes)
+                left = Span(
+                    (Term(own, sizes[own].length), Term("tabs or base", -less), Term("what it holds", -content))
+                )
+                gaps.append(fit_gap(s, uses.COVER, (f"{s.name}, inside", name), left, (0.0, 2000.0)))
+        return gaps
+
+
+FAMILY = Prism()
