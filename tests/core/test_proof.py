@@ -14,6 +14,7 @@ from dataclasses import dataclass
 
 import numpy as np
 import pytest
+from shapely.geometry import MultiPoint, Polygon
 from scipy.spatial import ConvexHull, QhullError
 from shapely import Polygon
 
@@ -127,8 +128,8 @@ def hangs_out(study: Study, gap: Gap) -> bool:
         return np.array(points) @ np.array(frame[:6]).reshape(2, 3).T
 
     own = seen([k for k, node in enumerate(study.assembly.nodes) if node.element == gap.element])
-    room = seen([panel])
-    return bool((own.min(0) < room.min(0) - 0.01).any() or (own.max(0) > room.max(0) + 0.01).any())
+    room = Polygon(seen([panel])).buffer(0.01)
+    return not room.contains(MultiPoint(own))
 
 
 def judged(study: Study) -> tuple[str, str]:

@@ -1,0 +1,254 @@
+"""Prisms and roofs of three to twelve sides: closed forms, sides that come together again, area that is kept, faults.
+Distances are taken from the posed panels by numpy; closed forms are solid geometry."""
+
+from __future__ import annotations
+
+import math
+from itertools import pairwise
+
+import numpy as np
+import pytest
+from shapely.geometry import Polygon
+
+from yawning_lantern.design import Design, Element, Place, Value, add_guest
+from yawning_lantern.errors import ParameterError
+from yawning_lantern.fold import corners
+from yawning_lantern.measure import inches
+from yawning_lantern.structures import start_design
+from yawning_lantern.structures.boxes.prism import corner_shift
+from yawning_lantern.structures.boxes.roof import hip_turn
+from yawning_lantern.study import Study, opening_of
+from yawning_lantern.study.at_bench import plan_bench
+
+SIDES = range(3, 13)
+
+
+def nest(*parts: tuple[str, dict[str, Value], str]) -> Design:
+    """A structure, and on its face the next, and so on: (family, settings, face of the one before)."""
+    (kind, given, _), *rest = parts
+    design = start_design(kind, given)
+    host = design.root.id
+    for number, (kind, given, face) in enumerate(rest, 1):
+        name = f"{kind}-{number}"
+        design = add_guest(design, host, Element(name, kind, kind.capitalize(), given), Place(face))
+        host = name
+    return design
+
+
+def made(kind: str, **given: float) -> Study:
+    """A structure; lengths in mm."""
+    return Study(start_design(kind, {name.replace("_", "-"): value for name, value in given.items()}))
+
+
+def placed(study: Study) -> dict[tuple[str, str], np.ndarray]:
+    """Corners of every panel when it is shut, by instance and panel, mm."""
+    return {
+        (node.instance, node.panel.name): np.array(corners(node, frame))
+        for node, frame in zip(study.assembly.nodes, study.shut_frames, strict=True)
+    }
+
+
+def walls(study: Study) -> list[np.ndarray]:
+    at = placed(study)
+    return [next(p for (_, name), p in at.items() if name == f"wall-{k}") for k in range(1, 13) if any(
+        name == f"wall-{k}" for _, name in at)]  # fmt: skip
+
+
+# -- prism
+
+
+@pytest.mark.parametrize("n", SIDES)
+def test_walls_come_together_again_around_a_regular_polygon(n: int) -> None:
+    study = made("prism", sides=n, side=40)
+    found = walls(study)
+    assert len(found) == n
+    a = 20 / math.tan(math.pi / n)
+    for k, wall in enumerate(found):
+        assert np.ptp(wall[:, 2]) == pytest.approx(101.6, abs=0.3)
+        foot = wall[wall[:, 2].argsort()][:2, :2]
+        middle = foot.mean(axis=0)
+        centre = np.mean([w[:, :2].mean(axis=0) for w in found], axis=0)
+        assert np.linalg.norm(middle - centre) == pytest.approx(a, abs=0.4)  # apothem, and the bends
+        following = found[(k + 1) % n]
+        gap = min(np.linalg.norm(p - q) for p in wall for q in following)
+        assert gap < 0.1 + 2 * corner_shift(2 * math.pi / n, 0.27)
+    assert all(wall[:, 2].min() == pytest.approx(found[0][:, 2].min(), abs=0.02) for wall in found)
+
+
+@pytest.mark.parametrize("n", SIDES)
+def test_the_base_lies_between_the_walls(n: int) -> None:
+    study = made("prism", sides=n, side=40)
+    at = placed(study)
+    plate = Polygon(at["base", "plate"][:, :2])
+    ring = Polygon([w[w[:, 2].argsort()][:2, :2].mean(axis=0) for w in walls(study)])
+    assert plate.area == pytest.approx(n / 2 * (plate.exterior.length / n) ** 2 / (2 * math.tan(math.pi / n)), rel=1e-3)
+    t = study.pieces[0].stock.caliper
+    for wall in walls(study):
+        foot = wall[wall[:, 2].argsort()][:2, :2]
+        way = foot.mean(axis=0) - np.array(plate.centroid.coords[0])
+        way = way / np.linalg.norm(way)
+        left = foot.mean(axis=0) @ way - (np.array(plate.exterior.coords) @ way).max() - t / 2
+        assert 0.1 < left < inches(1 / 16) + 0.1
+    assert ring.area > 0 and study.checks and not study.has_clash
+    assert opening_of(study).works
+
+
+@pytest.mark.parametrize(("plate", "clash"), [(1.0, False), (1.02, True), (0.94, True)])
+def test_a_base_that_the_walls_do_not_follow_is_told(plate: float, clash: bool) -> None:
+    """Mistake: walls do not follow the base plate, the roof misses. Larger than the walls leave, or so small that they
+    stand off it."""
+    usual = made("prism", sides=6, side=60)
+    side = usual.resolved[usual.design.root.id].sizes["plate"].length
+    study = made("prism", sides=6, side=60, plate=side * plate)
+    (check,) = (c for c in study.checks if c.gap.code == "plate")
+    assert (check.is_clash or check.against == "above") == clash
+
+
+def test_strips_follow_the_sheet_and_each_joins_the_next() -> None:
+    study = made("prism", sides=8, side=70)
+    r = study.resolved[study.design.root.id]
+    strips = [p for p in r.part.pieces if "walls" in p.id]
+    assert len(strips) == 2 and max(p.size[0] for p in strips) <= inches(12)
+    at = placed(study)
+    for k in (1, 2):
+        tab = at[f"walls-{k}", "tab"]
+        mate = at["walls-2", "wall-5"] if k == 1 else at["walls-1", "wall-1"]
+        normal = np.cross(mate[1] - mate[0], mate[2] - mate[0])
+        normal = normal / np.linalg.norm(normal)
+        off = (tab - mate[0]) @ normal
+        assert np.abs(off).max() < 1.0 and np.ptp(off) < 0.15  # flat on the inside of the next wall
+    assert not plan_bench(study).stuck
+    with pytest.raises(ParameterError, match="9 strips"):
+        made("prism", sides=8, side=70, strips=9)
+
+
+def test_what_a_prism_shall_hold_goes_in() -> None:
+    for n in (3, 5, 6, 8):
+        study = made("prism", sides=n, content_width=80, content_height=90)
+        found = walls(study)
+        centre = np.mean([w[:, :2].mean(axis=0) for w in found], axis=0)
+        t = study.pieces[0].stock.caliper
+        inside = min(np.linalg.norm(w[w[:, 2].argsort()][:2, :2].mean(axis=0) - centre) for w in found) - t / 2
+        assert 2 * inside > 80 + 2 * t  # tabs too
+        plate = placed(study)["base", "plate"]
+        top = max(w[:, 2].max() for w in found)
+        assert top - plate[:, 2].max() - study.pieces[-1].stock.caliper / 2 > 90
+        assert not [c for c in study.checks if c.is_clash and c.gap.code != "sheet"]
+
+
+# -- roof
+
+
+@pytest.mark.parametrize("n", SIDES)
+@pytest.mark.parametrize("degrees", [20, 40, 60])
+def test_the_hip_turns_as_vectors_say(n: int, degrees: int) -> None:
+    """Two neighbouring slopes by their corners in space; the angle between them by cross products."""
+    p, theta = math.radians(degrees), 2 * math.pi / n
+    tip = np.array([0.0, 0.0, math.tan(p)])
+    rim = [
+        np.array([math.cos(theta * (k - 0.5)), math.sin(theta * (k - 0.5)), 0.0]) / math.cos(theta / 2)
+        for k in (0, 1, 2)
+    ]
+    one, two = (np.cross(b - a, tip - a) for a, b in pairwise(rim))
+    exact = math.atan2(float(np.linalg.norm(np.cross(one, two))), float(one @ two))
+    assert hip_turn(p, theta) == pytest.approx(exact, abs=1e-9)
+
+
+@pytest.mark.parametrize("n", SIDES)
+def test_slopes_come_together_again(n: int) -> None:
+    """The last slope's hip lies on the first's; all lean to one point; every foot lies on the ring."""
+    study = made("roof", sides=n, side=50)
+    r, at = study.resolved[study.design.root.id], placed(study)
+    slopes = [at["slopes", f"slope-{k}"] for k in range(1, n + 1)]
+    pitch = math.radians(40)
+    for one, following in zip(slopes, [*slopes[1:], slopes[0]], strict=True):
+        normal = np.cross(one[1] - one[0], one[2] - one[0])
+        assert abs(normal[2]) / np.linalg.norm(normal) == pytest.approx(math.cos(pitch), abs=2e-3)
+        ends = [sorted(np.linalg.norm(p - q) for p in one for q in following)[:2]]
+        assert np.max(ends) < 0.1
+    eaves = min(s[:, 2].min() for s in slopes)
+    tops = max(s[:, 2].max() for s in slopes)
+    run = r.sizes["plate"].length / 2 / math.tan(math.pi / n)
+    assert r.sizes["rise"].length == pytest.approx(run * math.tan(pitch), rel=1e-6)
+    left = 1 - 2.0 / r.sizes["plate"].length  # its point is cut off where it is 2 mm wide
+    assert tops - eaves == pytest.approx(r.sizes["rise"].length * left, abs=0.3)
+    level = [at["slopes", f"foot-{k}"][:, 2] for k in range(1, n + 1)]
+    assert max(np.ptp(z) for z in level) < 0.2 and np.ptp([z.mean() for z in level]) < 0.1
+    assert opening_of(study).works and not study.has_clash
+
+
+@pytest.mark.parametrize("n", [3, 6, 12])
+@pytest.mark.parametrize("storey", [0.0, 30.0])
+def test_a_roof_is_as_large_as_its_solid(n: int, storey: float) -> None:
+    """Developed area against the lateral area of a pyramid or its frustum: half the girths by the slant height."""
+    study = made("roof", sides=n, side=50, storey=storey)
+    r = study.resolved[study.design.root.id]
+    fan = next(p for p in r.part.pieces if p.id.endswith("slopes"))
+    area = sum(Polygon(p.outline).area for p in fan.panels if p.name.startswith("slope"))
+    a = r.sizes["plate"].length / 2 / math.tan(math.pi / n)
+    b = storey / 2 / math.tan(math.pi / n)
+    slant = math.hypot(a - b, r.sizes["rise"].length)
+    assert area == pytest.approx(n * (r.sizes["plate"].length + storey) / 2 * slant, rel=2e-3)
+    if storey:
+        deck = placed(study)["deck", "deck"]
+        assert Polygon(deck[:, :2]).area == pytest.approx(n * storey**2 / (4 * math.tan(math.pi / n)), rel=1e-3)
+        assert np.ptp(deck[:, 2]) < 0.1
+
+
+@pytest.mark.parametrize(("given", "words"), [
+    ({"storey": 60}, "no slope"), ({"height": 400}, "cannot be folded"), ({"tab": 24}, "do not go under"),
+    ({"pitch": 5}, "out of bounds"),
+])  # fmt: skip
+def test_roofs_that_cannot_be_are_told(given: dict[str, float], words: str) -> None:
+    with pytest.raises(ParameterError, match=words) as told:
+        made("roof", sides=6, side=45, **given)
+    assert told.value.remedy
+
+
+def test_a_height_goes_before_the_pitch() -> None:
+    study = made("roof", sides=6, side=50, height=30)
+    r = study.resolved[study.design.root.id]
+    assert r.sizes["rise"].length == pytest.approx(30) and r.sizes["pitch"].origin == "auto"
+
+
+def test_shingles_overlap_from_the_eaves_up_and_are_staggered() -> None:
+    study = made("roof", sides=6, side=50, courses=4)
+    r, at = study.resolved[study.design.root.id], placed(study)
+    slope = at["slopes", "slope-1"]
+    up = slope[slope[:, 2].argsort()][2:].mean(axis=0) - slope[slope[:, 2].argsort()][:2].mean(axis=0)
+    up = up / np.linalg.norm(up)
+    spans = []
+    for k in range(1, 5):
+        course = at[f"course-{k}-1", "course"]
+        along = (course - slope[0]) @ up
+        spans.append((along.min(), along.max()))
+    assert all(b[0] < a[1] and b[0] > a[0] for a, b in pairwise(spans))
+    slits = [sorted(line.start[0] for line in p.lines if line.kind == "cut") for p in r.part.pieces if "course" in p.id]
+    assert all(slits) and abs(slits[0][0] - slits[1][0]) > 2.0
+    assert not study.has_clash and not plan_bench(study).stuck
+
+
+@pytest.mark.parametrize("n", [3, 4, 6, 8, 12])
+def test_a_roof_sits_on_its_prism_and_lifts_off_as_one(n: int) -> None:
+    study = Study(nest(("prism", {"sides": n, "side": 50.0}, ""), ("roof", {}, "mouth")))
+    assert not study.has_clash, [c for c in study.checks if c.is_clash]
+    at = placed(study)
+    ring = np.vstack([p for (i, name), p in at.items() if name.startswith("ring-")])
+    top = max(p[:, 2].max() for (_, name), p in at.items() if name.startswith("wall-"))
+    t = study.pieces[0].stock.caliper
+    assert ring[:, 2].min() - t / 2 == pytest.approx(top, abs=0.1)
+    rims = [p for (i, name), p in at.items() if name == "rim"]
+    assert len(rims) == n and all(p[:, 2].min() < top - 10 for p in rims)
+    inner = min(np.linalg.norm(w[:, :2].mean(axis=0)) for w in walls(study))
+    assert max(np.linalg.norm(p[:, :2].mean(axis=0)) for p in rims) < inner
+    opening = opening_of(study)
+    assert opening.works and "Roof" in study.assembly.motions[opening.steps[0].motion].label
+
+
+def test_a_small_storey_stands_on_the_roof() -> None:
+    study = Study(nest(
+        ("prism", {"sides": 6, "side": 60.0}, ""), ("roof", {"storey": 44.0}, "mouth"),
+        ("prism", {"sides": 6, "side": 19.0, "height": 40.0}, "top"), ("roof", {"overhang": 4.0}, "mouth"),
+    ))  # fmt: skip
+    assert not study.has_clash, [c for c in study.checks if c.is_clash]
+    assert opening_of(study).works
