@@ -14,9 +14,8 @@ from dataclasses import dataclass
 
 import numpy as np
 import pytest
-from shapely.geometry import MultiPoint, Polygon
 from scipy.spatial import ConvexHull, QhullError
-from shapely import Polygon
+from shapely import MultiPoint, Polygon
 
 from yawning_lantern.assembly import Gap, Node
 from yawning_lantern.errors import LanternError
