@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import math
 from itertools import pairwise
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -12,6 +13,7 @@ from shapely.geometry import Polygon
 
 from yawning_lantern.design import Design, Element, Place, Value, add_guest
 from yawning_lantern.errors import ParameterError
+from yawning_lantern.exchange.design_file import read_design
 from yawning_lantern.fold import corners
 from yawning_lantern.measure import inches
 from yawning_lantern.structures import start_design
@@ -19,6 +21,11 @@ from yawning_lantern.structures.boxes.prism import corner_shift
 from yawning_lantern.structures.boxes.roof import hip_turn
 from yawning_lantern.study import Study, opening_of
 from yawning_lantern.study.at_bench import plan_bench
+from yawning_lantern.study.shopping import paper_of, shopping
+
+from .test_shopping import planned
+
+EXAMPLE = Path(__file__).parents[2] / "src/yawning_lantern/examples/observatory-box.lantern"
 
 SIDES = range(3, 13)
 
@@ -193,6 +200,9 @@ def test_a_roof_is_as_large_as_its_solid(n: int, storey: float) -> None:
         deck = placed(study)["deck", "deck"]
         assert Polygon(deck[:, :2]).area == pytest.approx(n * storey**2 / (4 * math.tan(math.pi / n)), rel=1e-3)
         assert np.ptp(deck[:, 2]) < 0.1
+        at = placed(study)
+        ends = np.vstack([p[p[:, 2].argsort()][2:] for (_, name), p in at.items() if name.startswith("slope")])
+        assert max(min(np.linalg.norm(p[:2] - q[:2]) for q in ends) for p in deck) < 1.0  # corner on corner
 
 
 @pytest.mark.parametrize(("given", "words"), [
@@ -252,3 +262,22 @@ def test_a_small_storey_stands_on_the_roof() -> None:
     ))  # fmt: skip
     assert not study.has_clash, [c for c in study.checks if c.is_clash]
     assert opening_of(study).works
+
+
+def test_the_example_is_built_as_it_stands() -> None:
+    study = Study(read_design(EXAMPLE))
+    assert not [c for c in study.checks if c.is_clash]
+    opening = opening_of(study)
+    assert opening.works and study.assembly.motions[opening.steps[0].motion].label == "lift Lower roof"
+    assert not plan_bench(study).stuck
+    bought = shopping(study, planned(study))
+    assert any("Board 1.5 mm" in buy.what for buy in bought)  # families bring board of their own
+
+
+@pytest.mark.parametrize("kind", ["prism", "board-cover"])
+def test_board_that_a_family_brings_is_cut_and_bought(kind: str) -> None:
+    study = made(kind, board=2.0)
+    plan = planned(study)
+    assert plan.count >= 2
+    assert paper_of(study, "board-2").caliper == 2.0
+    assert any(buy.what.startswith("Board 2.0 mm") for buy in shopping(study, plan))

@@ -10,7 +10,7 @@ from typing import Literal
 from yawning_lantern.pattern import Point, area, bounds
 from yawning_lantern.pattern.convex import least_width
 from yawning_lantern.sheets import Plan
-from yawning_lantern.stock import Adhesive
+from yawning_lantern.stock import Adhesive, Paper
 from yawning_lantern.structures.making import glued_outlines
 from yawning_lantern.study.study import Study
 
@@ -56,6 +56,11 @@ def shopping(
     )  # fmt: skip
 
 
+def paper_of(study: Study, stock: str) -> Paper:
+    """A paper by its id: what pieces are made of goes before the drawer, for families bring board of their own."""
+    return next((p.stock for p in study.pieces if p.stock.id == stock), None) or study.catalogue.paper(stock)
+
+
 def sheets_to_buy(plan: Plan, names: Mapping[str, str]) -> tuple[Buy, ...]:
     """Whole sheets by stock as a shop would be asked, of a plan without a design."""
     counts: dict[tuple[str, str, float, float], int] = {}
@@ -76,7 +81,7 @@ def _sheets(study: Study, plan: Plan, have: Mapping[str, int], cut: Sequence[int
             counts[sheet.board.stock] = counts.get(sheet.board.stock, 0) + 1
     found = []
     for stock, count in counts.items():
-        paper = study.catalogue.paper(stock)
+        paper = paper_of(study, stock)
         size = paper.sheet.width, paper.sheet.height
         found.append(Buy("sheets", f"{paper.name}, {paper.sheet.name}", count, have.get(stock), size))
     return found

@@ -33,7 +33,7 @@ from yawning_lantern.exchange.cutting import cut_words, sureness
 from yawning_lantern.exchange.shopping_list import buy_words
 from yawning_lantern.measure import format_length
 from yawning_lantern.study import Study
-from yawning_lantern.study.shopping import Buy, shopping
+from yawning_lantern.study.shopping import Buy, paper_of, shopping
 from yawning_lantern.study.wanted import trimmer_of
 from yawning_lantern.workshop import Job, OffCut
 
@@ -245,8 +245,7 @@ class SheetsPage(QWidget):
             return
         study = planned.study
         papers = {
-            stock: study.catalogue.paper(stock)
-            for stock in {piece.stock.id for piece in study.pieces if not piece.bought}
+            stock: paper_of(study, stock) for stock in {piece.stock.id for piece in study.pieces if not piece.bought}
         }
         places = self.hand.locked_places()
         if planned is not self._shown:

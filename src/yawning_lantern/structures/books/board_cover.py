@@ -11,8 +11,8 @@ from yawning_lantern.assembly import Attach, Gap, Instance, Joint, Part, Room, R
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, Slit, build_piece, rectangle
-from yawning_lantern.stock import Paper
 from yawning_lantern.structures.kit.around import AROUND, around_mount, around_room
+from yawning_lantern.structures.kit.boards import board_of
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import Lying, bulks, extent, face_mount, fit_gap
 from yawning_lantern.structures.kit.shell import lever_term
@@ -143,13 +143,6 @@ class BoardCover(Lying):
             rooms[AROUND] = around_room(reach, self.thickness(s, sizes), (sizes["outside-width"].length, h), t)
         return rooms
 
-    @staticmethod
-    def _board_stock(s: Situation, sizes: Sizes) -> Paper:
-        return replace(
-            s.paper, id="board", name=f"Board {sizes['board'].length:.1f} mm", kind="board",
-            measured=sizes["board"].length, front="#b79f7c", back="#b79f7c",
-        )  # fmt: skip
-
     def _cover(self, s: Situation, sizes: Sizes) -> Piece:
         """The covering sheet: its inside up, boards lie on it, turn-ins folded over them."""
         w, h, gap, turn, spine = (sizes[n].length for n in ("board-width", "board-height", "gap", "turn-in", "spine"))
@@ -224,7 +217,7 @@ class BoardCover(Lying):
         """The back board lies on the host; the front one folds over on two hinge gaps about the spine."""
         s, e, t = situation, situation.element, situation.paper.caliper
         w, h, gap, turn, spine = (sizes[n].length for n in ("board-width", "board-height", "gap", "turn-in", "spine"))
-        thick, stock = sizes["board"].length, self._board_stock(s, sizes)
+        thick, stock = sizes["board"].length, board_of(s.paper, sizes["board"].length)
         cover = self._cover(s, sizes)
         boards = build_piece(
             f"{e}.board", f"{s.name}, board", stock, [Panel("board", "board", rectangle(0, 0, w, h))], quantity=2

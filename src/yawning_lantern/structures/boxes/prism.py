@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import replace
 
 from yawning_lantern.assembly import (
     Attach,
@@ -30,7 +29,7 @@ from yawning_lantern.assembly.uses import use_of
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, build_piece, rectangle
-from yawning_lantern.stock import Paper
+from yawning_lantern.structures.kit.boards import board_of
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import count_of, face_mount, fit_gap
 from yawning_lantern.structures.kit.polygon_lid import half_flat
@@ -101,7 +100,8 @@ class Prism:
         elif content[0] is not None:
             sizes["side"] = up_to_score(s, (content[0] / 2 + PLAY / 2 + t / 2 + self._tabs(s)) / flat, "auto")
         elif s.room is not None:
-            radius = min(s.room.clear(0), s.room.clear(1)) / 2 - PLAY / 2 - t - self._bulk(s, n, "outside")
+            over = s.lid_overhang() / math.cos(math.pi / n)
+            radius = min(s.room.clear(0), s.room.clear(1)) / 2 - PLAY / 2 - t - self._bulk(s, n, "outside") - over
             sizes["side"] = Sized(
                 snap(radius / max(flat, 0.5 / math.sin(math.pi / n)), s.score.grid, "down").value, "fill"
             )
@@ -285,11 +285,6 @@ class Prism:
             "ones after.",
         )  # fmt: skip
 
-    def _board(self, s: Situation, sizes: Sizes) -> Paper:
-        thick = sizes["board"].length
-        return replace(s.paper, id="board", name=f"Board {thick:.1f} mm", kind="board", measured=thick,
-                       front="#b79f7c", back="#b79f7c")  # fmt: skip
-
     def _plate(self, s: Situation, sizes: Sizes) -> tuple[Piece, Point]:
         """The base, wall 1 on its right; and its middle."""
         n, side = int(sizes["sides"].length), sizes["plate"].length
@@ -298,7 +293,7 @@ class Prism:
         x0, y0 = min(p[0] for p in ring), min(p[1] for p in ring)
         outline = tuple((x - x0, y - y0) for x, y in ring)
         note = "Wrap it in paper first: turn-ins of 1/2 in, their corners folded in or mitred."
-        piece = build_piece(f"{s.element}.base", f"{s.name}, base", self._board(s, sizes),
+        piece = build_piece(f"{s.element}.base", f"{s.name}, base", board_of(s.paper, sizes["board"].length),
                             [Panel("plate", "base", outline)], note=note)  # fmt: skip
         return piece, (-x0, -y0)
 

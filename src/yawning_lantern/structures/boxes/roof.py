@@ -119,7 +119,11 @@ class Roof:
         }  # fmt: skip
         n = int(sizes["sides"].length)
         flat = half_flat(n)
-        usual = Sized(s.room.nominal[0], "fill") if over and s.room is not None else Sized(inches(2), "default")
+        usual = (
+            Sized(s.room.nominal[0], "fill")
+            if over and s.room is not None
+            else (Sized(max(inches(2), 1.6 * sizes["storey"].length), "default"))
+        )  # its walls are not known yet
         sizes["side"] = length_of(given, "side", 0.0) if given_length(given, "side") is not None else usual
         across = up_to_cut(s, 2 * (self._outside(s, sizes) + sizes["overhang"].length), "auto")
         sizes["plate"] = Sized(across.length / (2 * flat), "auto", (across.exact or across.length) / (2 * flat))
@@ -360,7 +364,7 @@ class Roof:
             pieces.append(deck)
             over = (eaves[0] - slant - sizes["storey"].length * half_flat(n), point[1])
             on = Attach("slopes", "ledge-1", over, (-1.0, 0.0), 1, t + s.glue)
-            instances.append(Instance("deck", deck.id, Root("deck", centre), on))
+            instances.append(Instance("deck", deck.id, Root("deck", centre, (-1.0, 0.0)), on))
             joints += [
                 Joint(("deck", "deck"), ("slopes", f"ledge-{k + 1}"), act="deck on the ledges") for k in range(n)
             ]
