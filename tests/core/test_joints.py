@@ -128,7 +128,7 @@ def test_in_the_examples_too(path: Path) -> None:
 @pytest.mark.parametrize("block", range(8))
 def test_in_random_nests_too(block: int) -> None:
     built = 0
-    for seed in range(25 * block, 25 * block + 25):
+    for seed in range(30 * block, 30 * block + 30):
         try:
             study = Study(random_nest(random.Random(seed)))
             sound = not study.has_clash

@@ -125,6 +125,9 @@ def test_warnings_are_what_an_arrow_on_the_sheet_shows(kind: str, turn: int) -> 
             if bent or not (first_shut or (not lies and last[8] ** 2 > 0.9)):
                 others.add(words)  # bent, or read in a pose between: what is turned like a page is held below
                 continue
+            stock = study.assembly.nodes[face.node].piece.stock
+            if (stock.front_motif if face.side > 0 else stock.back_motif) is None:
+                continue  # board that the structure brings is not printed
             how, margin = stands(study, face.node, face.side, shut, lies)
             (upright if how == "upright" and margin > 1.0 else others).add(words)
             if how != "upright" and margin > 1.0:

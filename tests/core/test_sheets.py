@@ -235,7 +235,7 @@ def test_a_general_solver_needs_no_more_and_no_proof_is_above_it_but_for_the_cut
     assert exact is not None
     anyhow = general_least(wants, (12, 10), len(exact))
     assert max(area_bound(wants, (12, 10)), function_bound(wants, (12, 10))) <= anyhow <= len(exact)
-    found = find_sheets(wants, (12, 10), moves=400, seconds=20.0)
+    found = find_sheets(wants, (12, 10), moves=3000, seconds=20.0)
     assert len(found.sheets) <= len(exact) + (len(exact) > 2)
 
 

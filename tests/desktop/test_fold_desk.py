@@ -16,6 +16,7 @@ from yawning_lantern.desktop.shell.workbench import Workbench
 from yawning_lantern.desktop.shot import settle
 from yawning_lantern.flatfold.state import apply, mirror
 from yawning_lantern.flatfold.telling import script_text
+from yawning_lantern.measure import inches
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -95,6 +96,30 @@ def test_lines_cells_and_slants_are_drawn(desk: FoldDesk, qtbot: QtBot) -> None:
     QTest.keyClick(desk, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     desk.undo()
     assert not desk.draft.slants
+
+
+def test_lines_of_the_grid_are_dragged(desk: FoldDesk, qtbot: QtBot) -> None:
+    gridded(desk, "3 3 by 4 2", qtbot)
+    drag(desk, "c2r1", ("c1r1", "c2r1"), qtbot)
+    pad = desk.flat
+    at = dict(pad.handles())
+    assert set(at) == {(0, 1), (1, 1)}
+    start = at[0, 1]
+    end = start + QPointF(pad._scale() * inches(0.5) + 1.0, 3.0)  # a little off the grid
+    QTest.mousePress(pad, LEFT, pos=start.toPoint())
+    QTest.mouseMove(pad, end.toPoint())
+    QTest.mouseRelease(pad, LEFT, pos=end.toPoint())
+    still(desk, qtbot)
+    assert desk.draft.columns == pytest.approx((inches(3.5), inches(2.5))) and desk.grid.text() == "3 1/2 2 1/2 by 4 2"
+    assert len(desk.draft.script) == 1  # what was folded stays
+    start = dict(pad.handles())[1, 1]
+    QTest.mousePress(pad, LEFT, pos=start.toPoint())
+    QTest.mouseMove(pad, (start + QPointF(0, -900)).toPoint())
+    QTest.mouseRelease(pad, LEFT, pos=(start + QPointF(0, -900)).toPoint())
+    still(desk, qtbot)
+    assert desk.draft.rows == pytest.approx((inches(5.75), inches(0.25)))  # no narrower
+    desk.undo()
+    assert desk.draft.rows == pytest.approx((inches(4), inches(2)))
 
 
 def test_keys_do_what_the_mouse_does(desk: FoldDesk, qtbot: QtBot) -> None:

@@ -30,7 +30,7 @@ from yawning_lantern.errors import LanternError
 from yawning_lantern.flatfold.draft import Draft, Segment
 from yawning_lantern.flatfold.script import Step, Turn
 from yawning_lantern.flatfold.telling import parse_grid
-from yawning_lantern.measure import MM_PER_INCH, Units, format_length
+from yawning_lantern.measure import MM_PER_INCH, Units, format_length, inches
 from yawning_lantern.pattern import Point
 from yawning_lantern.stock import Paper
 
@@ -70,10 +70,11 @@ class FoldDesk(QDialog):
         self.flat, self.folded, self.acts = MarkedPad(), FoldedPad(), FoldActs()
         for pad in (self.flat, self.folded):
             pad.theme = theme
+        self.flat.step = inches(1 / 8) if units == "in" else 1.0
         self.flat.paper, self.folded.faces = paper.front, (paper.front, paper.back)
         self.grid = QLineEdit(told_grid(draft, units))
         self.grid.setAccessibleName("Grid")
-        self.grid.setToolTip("Columns by rows, as 3 3 3 3 by 4 4")
+        self.grid.setToolTip("Columns by rows, as 3 3 3 3 by 4 4; or drag the marks beside the sheet")
         self.map = QListWidget()
         self.map.setAccessibleName("Faces, pockets and edges")
         self.map.setWordWrap(True)
@@ -168,6 +169,7 @@ class FoldDesk(QDialog):
         self.flat.line.connect(self._line)
         self.flat.cell.connect(lambda cell: self.change(self.draft.taken(cell)))
         self.flat.slant.connect(self._slant)
+        self.flat.gridded.connect(lambda columns, rows: self.change(self.draft.gridded(columns, rows)))
         self.grid.editingFinished.connect(self._regrid)
         self.folded.acted.connect(self.act)
         self.folded.said.connect(self.said.setText)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from itertools import accumulate
+from itertools import accumulate, pairwise
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
@@ -17,17 +17,21 @@ from yawning_lantern.pattern import Point
 
 MARGIN = 22.0  # px
 REACH = 9.0  # px: a click so near a line means it
+HANDLE = 9.0  # px: so far beside the sheet are the marks that move its lines
+LEAST = 6.35  # mm: no cell is dragged narrower
 _WAYS = {
     Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1),
 }  # fmt: skip
 
 
 class MarkedPad(QWidget):
-    """`line` and `cell` tell what was clicked, `slant` two marks. `slanting`: a drag draws a slant."""
+    """`line` and `cell` tell what was clicked, `slant` two marks, `gridded` other widths. `slanting`: a drag draws a
+    slant; marks beside the sheet move its lines, on a grid of `step` mm."""
 
     line = Signal(object)
     cell = Signal(str)
     slant = Signal(object, object)
+    gridded = Signal(object, object)
     spoken_role = LIST
 
     def __init__(self, parent: QWidget | None = None) -> None:
@@ -37,6 +41,8 @@ class MarkedPad(QWidget):
         self.draft = Draft((76.2,) * 4, (76.2,) * 4)
         self.slanting = False
         self.at = (0, 0)  # the cell that keys speak of
+        self.step = 3.175
+        self._held: tuple[int, int] | None = None  # axis and number of the line that is moved
         self._from: Point | None = None
         self._to: Point | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -122,10 +128,33 @@ class MarkedPad(QWidget):
     def _mark_px(self, mark: Point) -> QPointF:
         return self._px(at_mark(mark, self.draft.columns, self.draft.rows))
 
+    def handles(self) -> list[tuple[tuple[int, int], QPointF]]:
+        """The marks that move lines: (0 for columns, 1 for rows; which line, from 1), and where they are, px."""
+        xs, ys = self._lines()
+        found = [((0, k), self._px((xs[k], ys[-1])) - QPointF(0, HANDLE)) for k in range(1, len(xs) - 1)]
+        return found + [((1, k), self._px((xs[0], ys[k])) - QPointF(HANDLE, 0)) for k in range(1, len(ys) - 1)]
+
+    def _drag_line(self, pixel: QPointF) -> None:
+        """The line that is held, to where the hand is."""
+        assert self._held is not None
+        axis, k = self._held
+        lines, scale, zero = self._lines()[axis], self._scale(), self._px((0.0, 0.0))
+        at = (pixel.x() - zero.x()) / scale if axis == 0 else (zero.y() - pixel.y()) / scale
+        at = min(max(round(at / self.step) * self.step, lines[k - 1] + LEAST), lines[k + 1] - LEAST)
+        moved = (*lines[:k], at, *lines[k + 1 :])
+        widths = tuple(b - a for a, b in pairwise(moved))
+        sides = (widths, self.draft.rows) if axis == 0 else (self.draft.columns, widths)
+        self.draft = self.draft.gridded(*sides)
+        self.update()
+
     # -- hand
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         p = event.position()
+        near = [line for line, at in self.handles() if (at - p).manhattanLength() < REACH + 3]
+        self._held = near[0] if near and not self.slanting else None
+        if self._held is not None:
+            return
         if self.slanting:
             self._from = self._to = self.mark_at(p)
             self.update()
@@ -138,7 +167,9 @@ class MarkedPad(QWidget):
             self.cell.emit(cell_name(cell[0] + 1, cell[1] + 1))
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        if self._from is not None:
+        if self._held is not None:
+            self._drag_line(event.position())
+        elif self._from is not None:
             self._to = self.mark_at(event.position())
             self.update()
         else:
@@ -146,6 +177,10 @@ class MarkedPad(QWidget):
             self.setCursor(Qt.CursorShape.PointingHandCursor if on else Qt.CursorShape.ArrowCursor)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self._held is not None:
+            self._held = None
+            self.gridded.emit(self.draft.columns, self.draft.rows)
+            return
         start, end, self._from, self._to = self._from, self._to, None, None
         if start is not None and end is not None and start != end:
             self.slant.emit(start, end)
@@ -228,6 +263,12 @@ class MarkedPad(QWidget):
         if self.hasFocus() and not self.slanting:
             painter.setPen(QPen(t.colour("lamp"), 2))
             painter.drawRect(self.cell_box(*self.at).adjusted(3, 3, -3, -3))
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(t.colour("fence"))
+        for (axis, _), at in self.handles():
+            tip = QPointF(0, 6) if axis == 0 else QPointF(6, 0)
+            side = QPointF(4, 0) if axis == 0 else QPointF(0, 4)
+            painter.drawPolygon(QPolygonF([at + tip, at - tip / 2 + side, at - tip / 2 - side]))
         self._paint_slanting(painter)
 
     def _paint_line(self, painter: QPainter, a: QPointF, b: QPointF, ink: QColor, cut: bool) -> None:

@@ -146,18 +146,37 @@ class Roof:
             )  # fmt: skip
         sizes["rise"], sizes["slant"] = Sized(run * math.tan(pitch), "auto"), Sized(run / math.cos(pitch), "auto")
         edge = sizes["plate"].length
-        usual_tab = max(3.0, snap(min(TAB, edge / 5, sizes["slant"].length / 4), s.score.grid, "down").value)
+        usual_tab = max(
+            3.0, snap(min(TAB, edge / 5, sizes["slant"].length / 4, self._widest_tab(sizes)), s.cut.grid, "down").value
+        )
         sizes["tab"] = length_of(given, "tab", usual_tab, "auto")
         if sizes["tab"].length > min(edge / 3, sizes["slant"].length / 2):
             raise ParameterError(
                 f"Tabs of {told(sizes['tab'].length)} do not go under a slope of {told(edge)}.", "Tab",
                 f"Give at most {told(min(edge / 3, sizes['slant'].length / 2))}.",
             )  # fmt: skip
+        most = self._widest_tab(sizes)
+        if sizes["tab"].length > 1.05 * most:
+            raise ParameterError(
+                f"Slopes of {math.degrees(pitch):.0f}° leave {told(most)} for a tab between the last and the first.",
+                "Pitch", "Make them steeper, or the tab narrower.",
+            )  # fmt: skip
         if self._rim_apothem(s, sizes) < 12.0:
             raise ParameterError("The walls leave no room for a rim.", "Rim", "Make the walls wider.")
         return sizes
 
     # -- geometry
+
+    @staticmethod
+    def _gap(sizes: Sizes) -> float:
+        """What the fan of slopes leaves about its point, radians."""
+        n = int(sizes["sides"].length)
+        return 2 * math.pi - 2 * n * math.atan2(sizes["plate"].length / 2, Roof._far(sizes))
+
+    @staticmethod
+    def _widest_tab(sizes: Sizes) -> float:
+        """The widest tab that lies between the last slope and the first on the sheet, mm."""
+        return max(0.0, Roof._gap(sizes) * math.hypot(Roof._far(sizes), sizes["plate"].length / 2) / 3.5)
 
     @staticmethod
     def _outside(s: Situation, sizes: Sizes) -> float:
@@ -289,7 +308,9 @@ class Roof:
         lo, hi = min(tab, length / 4), length - min(tab, length / 4)
         foot_of = min(tab / 2, length / 8)  # it stays clear of the ring
         lo = lo + foot_of
-        hi = max(1.5 * lo, min(hi, far * (1 - 1.3 * tab / (2 * half))))  # where the next slope is wider than the tab
+        whole = math.hypot(far, half)  # of the hip, up to the point
+        # where the next slope is wider than the tab, and on the sheet the first one is further off
+        hi = max(1.3 * lo, min(hi, far * (1 - 1.3 * tab / (2 * half)), whole - 1.25 * tab / self._gap(sizes)))
         hip = (
             (x1 + ux * foot_of, uy * foot_of), (x1 + ux * lo + uy * tab, uy * lo - ux * tab),
             (x1 + ux * hi + uy * tab, uy * hi - ux * tab), (x2 - ux, y2 - uy),
