@@ -35,6 +35,8 @@ own=$made/own.lantern
     --set "script=over c2r1/c2r2; over c1r1/c1r2; over c3r1/c3r2; glue c1r1/c1r2 left right; over c2r1/c1r1" >/dev/null
 ./lantern open "$own" --shot $shots/own-sheet.png --page form --do fold_anew
 
+./lantern open src/yawning_lantern/examples/observatory-box.lantern --shot $shots/form-tower.png --page form
+
 # the demo set in an order that does not work: the inner layer before its box
 QT_QPA_PLATFORM=offscreen .venv/bin/python - $shots/opening-stop.png <<'PYTHON'
 import sys, tempfile

@@ -29,6 +29,7 @@ from yawning_lantern.measure import Units
 from yawning_lantern.measure.lengths import parse_signed
 from yawning_lantern.structures import family, new_guest, with_layers
 from yawning_lantern.study import Study, known_names
+from yawning_lantern.study.all_walls import WORDS, on_all_walls
 
 
 def editing_arguments(command: argparse.ArgumentParser) -> None:
@@ -56,7 +57,11 @@ def editing_arguments(command: argparse.ArgumentParser) -> None:
 
 
 def _placed(command: argparse.ArgumentParser) -> None:
-    command.add_argument("--on", metavar="ELEMENT:FACE", help="the face it sits on")
+    command.add_argument(
+        "--on",
+        metavar="ELEMENT:FACE",
+        help="the face it sits on; `box:walls-outside`, `walls-inside` or `walls`: one on every free wall",
+    )
     command.add_argument("--at", metavar="X,Y", help="off the middle of that face, right and up")
     command.add_argument("--turn", type=int, metavar="N", help="turned by so many quarters")
 
@@ -131,7 +136,8 @@ def _put(design: Design, options: argparse.Namespace, units: Units) -> Design:
     kind = family(options.family)
     if not options.on:
         raise ParameterError("Nothing says where it goes.", remedy="Add --on part:face, such as --on box:floor.")
-    host, place = _place(design, options, units)
+    walls = options.on.rpartition(":")[2] in WORDS
+    host, place = ("", Place("")) if walls else _place(design, options, units)
     settings = read_settings(kind, options.set, units)
     if any(p.structural and p.id in settings for p in kind.parameters):
         raise ParameterError("Layers and lids are parts of their own.", remedy="Put them on with further edits.")
@@ -139,6 +145,10 @@ def _put(design: Design, options: argparse.Namespace, units: Units) -> Design:
     if paper is not None:
         design = carry(design, paper)
     guest = replace(new_guest(design, kind, options.name), settings=settings, stock=paper.id if paper else None)
+    if walls:
+        part, _, told = options.on.rpartition(":")
+        which = next(word for word in WORDS if word == told)
+        return on_all_walls(Study(design), _part(design, part).id, which, replace(guest, name=options.name or ""))
     return add_guest(design, host, guest, place)
 
 

@@ -19,7 +19,8 @@ from yawning_lantern.desktop.shell.commands import Command
 from yawning_lantern.errors import LanternError
 from yawning_lantern.flatfold.draft import Draft
 from yawning_lantern.stock import Item, Paper
-from yawning_lantern.structures import copied
+from yawning_lantern.structures import copied, family, new_guest
+from yawning_lantern.study.all_walls import Which, on_all_walls, wall_faces
 
 FoldOn = Callable[[Draft, Paper, Callable[[dict[str, str | float]], object]], None]
 
@@ -71,6 +72,15 @@ class Editing(QObject):
                 about="Go to the structures: arrows choose one, Enter puts it on the chosen part",
             ),
             Command(
+                "mat_outside", "&Edit", "Mats on all walls, outs&ide", lambda: self.mat_walls("walls-outside"), "",
+                lambda: self._walls("walls-outside"), about="One on every wall of the chosen part that is free outside",
+            ),
+            Command(
+                "mat_inside", "&Edit", "Mats on all wa&lls, inside", lambda: self.mat_walls("walls-inside"), "",
+                lambda: self._walls("walls-inside"), ends_group=True,
+                about="One on every wall of the chosen part that is free inside",
+            ),
+            Command(
                 "remove_part", "&Edit", "Take &off part", self._form.remove_selected, "Ctrl+Delete", self._is_guest
             ),
         )  # fmt: skip
@@ -100,6 +110,18 @@ class Editing(QObject):
             self._session.edit(design, "fold anew")
 
         self._fold_on(draft_of_part(r), r.part.pieces[0].stock, take)
+
+    def _walls(self, which: Which) -> bool:
+        study = self._session.study
+        element = self._session.selection
+        return study is not None and element in study.resolved and bool(wall_faces(study, element, which))
+
+    def mat_walls(self, which: Which) -> None:
+        """A mat on every wall of the chosen part that is free on that side: one step."""
+        study, element = self._session.study, self._session.selection
+        if study is not None and self._walls(which):
+            mat = new_guest(study.design, family("mat"))
+            self._session.edit(on_all_walls(study, element, which, mat), "mats on all walls")
 
     def copy(self) -> None:
         """The chosen part onto the clipboard."""
