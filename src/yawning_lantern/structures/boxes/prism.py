@@ -47,6 +47,8 @@ PLAY = inches(1 / 8)
 """Room about what it holds, in all, mm. Common practice, no source."""
 FOLLOWS = use_of("plate", "Walls follow the base", (0.0, 1 / 128, 1 / 16), {"easy": (0, 1 / 16)}, drawn=False)
 """What is left between the edge of the base and a wall, all round: more, and walls stand off it and no roof fits."""
+STANDS = use_of("stands", "Prism in its place", (1 / 64, 1 / 32, 36), {"easy": (1 / 32, 36)}, fills=True)
+"""What is left around it: one way there is always more than the other, for its corners turn in a circle."""
 LEAST = 12.0
 
 
@@ -216,7 +218,7 @@ class Prism:
         )
         across = sizes["side"].length / math.sin(math.pi / n)
         return Need(
-            "inside", uses.TRAY, sides, (across, across) if sides else (None, None), t, height=height if high else None,
+            "inside", STANDS, sides, (across, across) if sides else (None, None), t, height=height if high else None,
             wall=sizes["height"].length if high else None, play=PLAY,
         )  # fmt: skip
 
