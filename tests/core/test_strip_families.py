@@ -48,7 +48,7 @@ def over(points: np.ndarray) -> Polygon:
     return Polygon(points[:, :2])
 
 
-# -- angled album: two sheets of 12 in halves, scored at 6, mark 2 (handbook's check values)
+# -- angled album: two sheets of 12 in halves, scored at 6, mark 2 (common practice, no source)
 
 
 def test_an_album_of_two_sheets_has_four_leaves_and_three_pockets() -> None:
