@@ -19,6 +19,7 @@ from yawning_lantern.measure import inches
 from yawning_lantern.structures import start_design
 from yawning_lantern.structures.boxes.prism import corner_shift
 from yawning_lantern.structures.boxes.roof import hip_turn
+from yawning_lantern.structures.kit.shell import FOLD_SHIFT
 from yawning_lantern.study import Study, opening_of
 from yawning_lantern.study.at_bench import plan_bench
 from yawning_lantern.study.shopping import paper_of, shopping
@@ -281,3 +282,19 @@ def test_board_that_a_family_brings_is_cut_and_bought(kind: str) -> None:
     assert plan.count >= 2
     assert paper_of(study, "board-2").caliper == 2.0
     assert any(buy.what.startswith("Board 2.0 mm") for buy in shopping(study, plan))
+
+
+def test_bends_make_the_ring_a_little_larger() -> None:
+    """Three walls of 40: each bends by 120° about half a sheet, which lengthens it by t/2·(√3 − π/3) at each end; a right
+    angle is what boxes are made with (worked by hand)."""
+    assert corner_shift(math.pi / 2, 0.3) == pytest.approx(0.3 * FOLD_SHIFT)
+    study = made("prism", sides=3, side=40)
+    t = study.pieces[0].stock.caliper
+    found = walls(study)
+    feet = [w[w[:, 2].argsort()][:2, :2] for w in found]
+    plate = placed(study)["base", "plate"][:, :2].mean(axis=0)
+    for foot in feet:
+        along = (foot[1] - foot[0]) / np.linalg.norm(foot[1] - foot[0])
+        across = np.array([-along[1], along[0]])
+        apothem = abs((foot.mean(axis=0) - plate) @ across)
+        assert apothem == pytest.approx((40 + t * (math.sqrt(3) - math.pi / 3)) / (2 * math.sqrt(3)), abs=0.02)
