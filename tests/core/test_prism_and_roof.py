@@ -285,8 +285,8 @@ def test_board_that_a_family_brings_is_cut_and_bought(kind: str) -> None:
 
 
 def test_bends_make_the_ring_a_little_larger() -> None:
-    """Three walls of 40: each bends by 120° about half a sheet, which lengthens it by t/2·(√3 − π/3) at each end; a right
-    angle is what boxes are made with (worked by hand)."""
+    """Three walls of 40, each bent by 120° about half a sheet: longer by t/2·(√3 − π/3) at each end; a right angle is
+    what boxes are made with (worked by hand)."""
     assert corner_shift(math.pi / 2, 0.3) == pytest.approx(0.3 * FOLD_SHIFT)
     study = made("prism", sides=3, side=40)
     t = study.pieces[0].stock.caliper
