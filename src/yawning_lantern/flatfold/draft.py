@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from typing import Literal
 
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.folding import stepped
@@ -20,7 +21,6 @@ from yawning_lantern.flatfold.telling import (
 )
 from yawning_lantern.pattern import Point
 
-Kind = str
 Segment = tuple[str, str]
 """A stretch of a grid's line, by the cells on either side."""
 SlantTold = tuple[str, Point, Point]
@@ -57,7 +57,7 @@ class Draft:
         }  # fmt: skip
         return {name: value for name, value in found.items() if value != ""}
 
-    def kind(self, segment: Segment) -> Kind:
+    def kind(self, segment: Segment) -> Literal["score", "slit", "nothing"]:
         """What a stretch is: score, slit or nothing."""
         return "slit" if segment in self.slits else "nothing" if segment in self.blank else "score"
 
@@ -77,7 +77,7 @@ class Draft:
         gone = tuple(c for c in self.gone if c != cell) if cell in self.gone else (*self.gone, cell)
         return replace(self, gone=gone)
 
-    def slanted(self, kind: Kind, start: Point, end: Point) -> Draft:
+    def slanted(self, kind: str, start: Point, end: Point) -> Draft:
         """A slant drawn from mark to mark; one that is there already becomes a slit, a slit is taken away."""
         for k, (old, a, b) in enumerate(self.slants):
             if {a, b} == {start, end}:

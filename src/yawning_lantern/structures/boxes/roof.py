@@ -475,8 +475,7 @@ class Roof:
         return mounts
 
     def _gaps(self, s: Situation, sizes: Sizes, pieces: list[Piece]) -> list[Gap]:
-        e, n = s.element, int(sizes["sides"].length)
-        tab, play = sizes["tab"].length, sizes["play"].length
+        e, tab = s.element, sizes["tab"].length
         gaps = [
             sheet_gap(e, piece.name, s.paper, piece.size, tuple((Term("size", x),) for x in piece.size))
             for piece in pieces
@@ -485,7 +484,6 @@ class Roof:
             Term("between the walls", 2 * self._inside(s, sizes)),
             Term("rim and its sheet", -2 * self._rim_apothem(s, sizes) - s.paper.caliper, Lever(e, "play", 1.0)),
         ))  # fmt: skip
-        assert n > 2 and play >= 0
         gaps.append(fit_gap(s, SEAT, (f"{s.name}, rim", "walls"), inside))
         gaps.append(fit_gap(s, uses.GLUE, (f"{s.name}, tab", "glue"), span("tab", tab, e, "tab")))
         lip = self._lip(s, sizes)
