@@ -250,8 +250,8 @@ class MarkedPad(QWidget):
                 continue
             cut = kind == "slit" or bool(set(segment) & set(self.draft.gone))
             self._paint_line(painter, *self.ends(segment), ink, cut)
-        for kind, a, b in self.draft.slants:
-            self._paint_line(painter, self._mark_px(a), self._mark_px(b), ink, kind == "slit")
+        for told, a, b in self.draft.slants:
+            self._paint_line(painter, self._mark_px(a), self._mark_px(b), ink, told == "slit")
         painter.setBrush(Qt.BrushStyle.NoBrush)
         whole = QRectF(self._px((0.0, sum(self.draft.rows))), self._px((sum(self.draft.columns), 0.0)))
         painter.setPen(QPen(t.colour("ink"), 2))
