@@ -96,6 +96,7 @@ def test_reflections_are_plain_matrices() -> None:
         to = np.array([[c, n, -(c * p[0] + n * p[1])], [-n, c, n * p[0] - c * p[1]], [0, 0, 1]])
         whole = np.linalg.inv(to) @ np.diag([1.0, -1.0, 1.0]) @ to
         want = whole @ np.array([*s, 1.0])
+        # (ignored below: an array's row, made a tuple, is to mypy of any length; here it is of two)
         assert apply(mirror(p, q), s) == pytest.approx(tuple(want[:2]), abs=1e-9)  # type: ignore[arg-type]
         twice = then(mirror(p, q), mirror(p, q))  # type: ignore[arg-type]
         assert apply(twice, s) == pytest.approx(s, abs=1e-9)  # type: ignore[arg-type]
@@ -246,6 +247,7 @@ def windmill(side: float, leg: float, cut: bool) -> Folded:
     wide = min(half_side, reach)
     for k in range(4):
         # base on the inner square's edge, as wide as that; sides straight up, then at 45° to the tip
+        # (a lambda, for it is the turn of this side and of no other)
         at = lambda u, v, k=k: (  # noqa: E731
             (u, -half_side - v), (half_side + v, u), (-u, half_side + v), (-half_side - v, -u)
         )[k]  # fmt: skip
@@ -331,7 +333,7 @@ WRONG = [
 @pytest.mark.parametrize(("wrong", "words"), WRONG)
 def test_what_cannot_be_is_said_in_a_sentence(wrong: object, words: str) -> None:
     with pytest.raises(ParameterError, match=words) as told:
-        wrong()  # type: ignore[operator]
+        wrong()  # type: ignore[operator]  # a table of calls is typed as objects
     assert told.value.remedy
 
 

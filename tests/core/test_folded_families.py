@@ -53,7 +53,7 @@ def study_of(kind: str, **given: float | str) -> Study:
 def made_of(study: Study) -> FoldedSheet:
     r = study.resolved[study.design.root.id]
     kind: Family = r.family
-    made: FoldedSheet = kind.made(r.final, r.sizes)  # type: ignore[attr-defined]
+    made: FoldedSheet = kind.made(r.final, r.sizes)  # type: ignore[attr-defined]  # only folded families have it
     return made
 
 
@@ -248,7 +248,7 @@ def test_flip_book_by_its_figures() -> None:
     """Folds per edge 2, 2 and 1; ten of twelve faces show (geometry)."""
     study = study_of("flip-book")
     r = study.resolved[study.design.root.id]
-    trunk = r.family.trunk(r.sizes)  # type: ignore[attr-defined]
+    trunk = r.family.trunk(r.sizes)  # type: ignore[attr-defined]  # the flip book's alone
     assert sorted(Counter(trunk.folds).values()) == [1, 2, 2]
     assert value(study, "pages") + 2 == 10
     assert len({(m.panel, m.side) for m in r.part.mounts if m.id.startswith("page")}) == 8

@@ -195,7 +195,9 @@ def test_the_number_is_huge_and_the_line_is_where_it_says(page: BenchPage) -> No
     assert len(rows) > 60  # px: a tenth of the page
     reading = page.view.reading()
     assert reading is not None and page.walk.step is not None and page.walk.step.placing is not None
-    piece = next(p for p in page.session.study.pieces if p.id == page.walk.step.piece)  # type: ignore[union-attr]
+    study = page.session.study
+    assert study is not None
+    piece = next(p for p in study.pieces if p.id == page.walk.step.piece)
     lying = Lying(page.walk.step.placing.edge, page.walk.step.placing.face, piece.size)
     half = image.height() // 2
     columns = [

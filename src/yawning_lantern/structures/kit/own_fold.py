@@ -232,7 +232,8 @@ class OwnFold(Lying):
             step = script[number]
             assert isinstance(step, Bring | Tuck)
             # two scores on one line turn as one only where what was folded across them lies flat again
-            flat = any(len(script[k].hinges) > 1 for k, _ in found.openings if k < number)  # type: ignore[union-attr]
+            earlier = (script[k] for k, _ in found.openings if k < number)
+            flat = any(len(fold.hinges) > 1 for fold in earlier if isinstance(fold, Bring | Tuck))
             left = 0.0 if flat else math.pi - OPENS
             moved = tuple(
                 (SHEET, crease.name, math.copysign(left, crease.angle))
