@@ -142,17 +142,19 @@ class StripAlbum(Lying):
         rest = cover - self._inset(s, levels) - sizes["hinge"].length
         usual = max(LEAST, snap(min(0.4 * cover, rest - 1.0), grid_of, "down").value)
         sizes["pocket"] = length_of(given, "pocket", usual, "auto")
+        if page < 20.0:
+            raise ParameterError(
+                f"Its smallest page comes out at {told(page)}.", "Page", "Make the cover wider, or take less pages."
+            )
         for name, most, what in (
             ("page-flap", page, "the smallest page"), ("cover-flap", cover, "the cover"), ("pocket", rest, "the hinge"),
             ("page", cover - beside + n * grow, "the cover"),
         ):  # fmt: skip
-            if page < 20.0:
-                raise ParameterError(
-                    f"Its smallest page comes out at {told(page)}.", "Page", "Make the cover wider, or take less pages."
-                )
             if sizes[name].length > most + 1e-6:
                 raise ParameterError(
-                    f"{told(sizes[name].length)} reaches over {what}.", name, f"Give at most {told(most)}."
+                    f"{told(sizes[name].length)} reaches over {what}.",
+                    name.capitalize().replace("-", " "),
+                    f"Give at most {told(most)}.",
                 )
         for name in ("content-width", "content-height"):
             if name in given:
