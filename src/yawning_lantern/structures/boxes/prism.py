@@ -32,7 +32,7 @@ from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, build_
 from yawning_lantern.structures.kit.boards import board_of
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import count_of, face_mount, fit_gap
-from yawning_lantern.structures.kit.polygon_lid import half_flat
+from yawning_lantern.structures.kit.polygon_lid import corners, half_flat, moved
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, lever_term
 from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, sheet_gap, up_to_score
 
@@ -289,15 +289,12 @@ class Prism:
 
     def _plate(self, s: Situation, sizes: Sizes) -> tuple[Piece, Point]:
         """The base, wall 1 on its right; and its middle."""
-        n, side = int(sizes["sides"].length), sizes["plate"].length
-        radius, theta = side / (2 * math.sin(math.pi / n)), self._theta(sizes)
-        ring = [(radius * math.cos(theta * (k - 0.5)), radius * math.sin(theta * (k - 0.5))) for k in range(n)]
-        x0, y0 = min(p[0] for p in ring), min(p[1] for p in ring)
-        outline = tuple((x - x0, y - y0) for x, y in ring)
+        ring = tuple(corners(sizes["plate"].length, int(sizes["sides"].length)))
+        panels, middle = moved([Panel("plate", "base", ring)])
         note = "Wrap it in paper first: turn-ins of 1/2 in, their corners folded in or mitred."
         piece = build_piece(f"{s.element}.base", f"{s.name}, base", board_of(s.paper, sizes["board"].length),
-                            [Panel("plate", "base", outline)], note=note)  # fmt: skip
-        return piece, (-x0, -y0)
+                            panels, note=note)  # fmt: skip
+        return piece, middle
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """The first strip on its foot, the base on it, the other strips under the base."""

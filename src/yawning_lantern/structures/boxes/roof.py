@@ -30,7 +30,7 @@ from yawning_lantern.pattern import Fold, Line, Panel, Piece, Point, build_piece
 from yawning_lantern.pattern.convex import largest_level
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import count_of, fit_gap
-from yawning_lantern.structures.kit.polygon_lid import half_flat
+from yawning_lantern.structures.kit.polygon_lid import corners, half_flat, moved
 from yawning_lantern.structures.kit.solving import given_length, length_of, sheet_gap, up_to_cut
 
 MOST = 12
@@ -58,12 +58,6 @@ def hip_turn(pitch: float, theta: float) -> float:
     """How far one slope is turned from the next about their hip, radians: the angle between normals that lean out by
     the pitch and are `theta` apart around the middle, cos = sin²p·cos θ + cos²p (spherical law of cosines)."""
     return math.acos(math.sin(pitch) ** 2 * math.cos(theta) + math.cos(pitch) ** 2)
-
-
-def _moved(panels: Sequence[Panel]) -> tuple[list[Panel], Point]:
-    """Panels with their lower left corner at nothing, and where nothing was."""
-    x0, y0 = (min(p[m] for panel in panels for p in panel.outline) for m in (0, 1))
-    return [Panel(p.name, p.label, tuple((x - x0, y - y0) for x, y in p.outline)) for p in panels], (-x0, -y0)
 
 
 def _about(shape: Sequence[Point], far: float, angle: float) -> tuple[Point, ...]:
@@ -270,7 +264,7 @@ class Roof:
         """The ring that lies on the walls, its front down; and where its middle is."""
         n = int(sizes["sides"].length)
         apothem = sizes["plate"].length * half_flat(n)
-        outer = self._corners(sizes["plate"].length, n)
+        outer = corners(sizes["plate"].length, n)
         share = 1 - self._ring(s, sizes) / apothem
         inner = [(x * share, y * share) for x, y in outer]
         panels = [
@@ -278,14 +272,8 @@ class Roof:
             for k in range(n)
         ]
         folds = [Fold(f"ring-{k + 1}", f"ring-{(k + 1) % n + 1}", 0.0, scored=False) for k in range(n)]
-        moved, middle = _moved(panels)
-        return build_piece(f"{s.element}.ring", f"{s.name}, ring", s.paper, moved, folds), middle
-
-    @staticmethod
-    def _corners(side: float, n: int) -> list[Point]:
-        """A regular polygon about the middle, a side on its right, mm."""
-        radius, theta = side / (2 * math.sin(math.pi / n)), 2 * math.pi / n
-        return [(radius * math.cos(theta * (k - 0.5)), radius * math.sin(theta * (k - 0.5))) for k in range(n)]
+        panels, middle = moved(panels)
+        return build_piece(f"{s.element}.ring", f"{s.name}, ring", s.paper, panels, folds), middle
 
     def _fan(self, s: Situation, sizes: Sizes) -> tuple[Piece, Point, float]:
         """The slopes side by side about their point, front up: feet at the eaves, a tab at the last hip, ledges under
@@ -330,9 +318,9 @@ class Roof:
                 folds.append(Fold(name, f"ledge-{k + 1}", -pitch))
         panels.append(Panel("tab", "tab", _about(hip, far, alpha * (n - 1))))
         folds.append(Fold(f"slope-{n}", "tab", -turn, settle=(t + s.glue) / max(math.sin(turn), 0.3)))
-        moved, point = _moved(panels)
+        panels, point = moved(panels)
         piece = build_piece(
-            f"{s.element}.slopes", f"{s.name}, slopes", s.paper, moved, folds,
+            f"{s.element}.slopes", f"{s.name}, slopes", s.paper, panels, folds,
             note="Close the last hip first, from below; then the feet go on the ring.",
         )  # fmt: skip
         return piece, point, alpha
@@ -411,10 +399,8 @@ class Roof:
 
     def _deck(self, s: Situation, sizes: Sizes) -> tuple[Piece, Point]:
         n, side = int(sizes["sides"].length), sizes["storey"].length
-        ring = self._corners(side, n)
-        x0, y0 = min(p[0] for p in ring), min(p[1] for p in ring)
-        outline = tuple((x - x0, y - y0) for x, y in ring)
-        return build_piece(f"{s.element}.deck", f"{s.name}, top", s.paper, [Panel("deck", "top", outline)]), (-x0, -y0)
+        panels, middle = moved([Panel("deck", "top", tuple(corners(side, n)))])
+        return build_piece(f"{s.element}.deck", f"{s.name}, top", s.paper, panels), middle
 
     def _courses(self, s: Situation, sizes: Sizes) -> list[tuple[Piece, float]]:
         """A strip of shingles for every course, from the eaves up, cut to the slope; and where its foot is, mm. Slits

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 from yawning_lantern.assembly import Gap, Instance, Joint, Mount, Part, Root, Side, Term, span
 from yawning_lantern.measure import inches
-from yawning_lantern.pattern import Fold, Panel, Piece, Point, bounds, build_piece
+from yawning_lantern.pattern import Fold, Panel, Piece, Point, build_piece
 from yawning_lantern.structures.kit.declare import Situation, Sized, Sizes
 from yawning_lantern.structures.kit.shell import MITRE, lever_term
 from yawning_lantern.structures.kit.solving import sheet_gap, up_to_cut
@@ -19,6 +19,18 @@ TAB = inches(1 / 2)
 def half_flat(sides: int) -> float:
     """From the middle of a regular polygon to a side, for a side of one."""
     return 0.5 / math.tan(math.pi / sides)
+
+
+def corners(side: float, sides: int) -> list[Point]:
+    """A regular polygon about the middle, a side on its right, mm."""
+    radius, theta = side / (2 * math.sin(math.pi / sides)), 2 * math.pi / sides
+    return [(radius * math.cos(theta * (k - 0.5)), radius * math.sin(theta * (k - 0.5))) for k in range(sides)]
+
+
+def moved(panels: Sequence[Panel]) -> tuple[list[Panel], Point]:
+    """Panels with their lower left corner at nothing, and where nothing was."""
+    x0, y0 = (min(p[m] for panel in panels for p in panel.outline) for m in (0, 1))
+    return [Panel(p.name, p.label, tuple((x - x0, y - y0) for x, y in p.outline)) for p in panels], (-x0, -y0)
 
 
 def top_side(s: Situation, sides: int, sizes: Mapping[str, Sized], play: float) -> Sized:
@@ -56,7 +68,7 @@ def _piece(s: Situation, sides: int, side: float, rim: float) -> tuple[Piece, Po
         tab = min(tab, (rim / 2 - bevel) * math.tan(wedge))  # it stays clear of the next rim
     low = tab / math.tan(wedge) + bevel if wedge < math.pi / 2 else bevel
     panels: list[Panel] = []
-    corners: list[Point] = []
+    top: list[Point] = []
     for k in range(sides):
         a = wedge * k
         h = side / 2
@@ -70,22 +82,20 @@ def _piece(s: Situation, sides: int, side: float, rim: float) -> tuple[Piece, Po
             ],
             a,
         )
-        corners.append(rim_shape[0])
+        top.append(rim_shape[0])
         panels.append(Panel(f"wall-{k + 1}", f"rim {k + 1}", rim_shape))
         panels.append(Panel(f"tab-{k + 1}", f"tab {k + 1}", tab_shape))
-    x0, y0, _, _ = bounds([p for panel in panels for p in panel.outline])
-    moved = [Panel(p.name, p.label, tuple((x - x0, y - y0) for x, y in p.outline)) for p in panels]
-    top = Panel("top", "top", tuple((x - x0, y - y0) for x, y in corners))
+    panels, middle = moved([Panel("top", "top", tuple(top)), *panels])
     folds = [Fold("top", f"wall-{k + 1}", -math.pi / 2) for k in range(sides)]
     folds += [
         Fold(f"wall-{k + 1}", f"tab-{k + 1}", -wedge, settle=(s.paper.caliper + s.glue) / math.sin(wedge))
         for k in range(sides)
     ]
     piece = build_piece(
-        f"{s.element}.lid", s.name, s.paper, [top, *moved], folds,
+        f"{s.element}.lid", s.name, s.paper, panels, folds,
         note="Cut between the rims, mitre the tabs, glue each inside the next rim.",
     )  # fmt: skip
-    return piece, (-x0, -y0)
+    return piece, middle
 
 
 def build_polygon_lid(s: Situation, sides: int, sizes: Sizes, extra: list[Gap]) -> Part:
