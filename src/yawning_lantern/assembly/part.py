@@ -112,9 +112,11 @@ class Joint:
     without an act is closed by itself. `spots` are the outlines of what is glued, in the piece of `a`, mm; where
     there are none it is all that both faces share. `on_contents`: it is pressed against what the thing holds, or a
     board that is stiff. `closes`: the thing is shut by it, so that it comes last. `by_eye`: no number tells its
-    place. `seam`: its edge is seen where its outer face is. `label` says what is done, where the names of the two do
-    not. How a part is set on another and how its rings close are joints too, without being told; a joint of the same
-    two panels tells more of it.
+    place. `seam`: its edge is seen where its outer face is. `hollow`: it is made at a hollow wall, so that what is
+    brought slides in along the sheet it goes on, and is pressed through the wall. `tried`: what is tried before it is
+    made, for it does not open again. `label` says what is done, where the names of the two do not. How a part is set
+    on another and how its rings close are joints too, without being told; a joint of the same two panels tells more of
+    it.
     """
 
     a: Ends
@@ -127,6 +129,8 @@ class Joint:
     closes: bool = False
     by_eye: bool = False
     seam: bool = False
+    hollow: bool = False
+    tried: str = ""
 
     @property
     def name(self) -> str:

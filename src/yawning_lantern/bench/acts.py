@@ -45,6 +45,11 @@ class Act:
         return any(bonded.joint.by_eye for bonded in self.joints)
 
     @property
+    def tried(self) -> str:
+        """What is tried before it is made, for it does not open again."""
+        return next((bonded.joint.tried for bonded in self.joints if bonded.joint.tried), "")
+
+    @property
     def label(self) -> str:
         """What is to be heeded when it is made."""
         return next((bonded.joint.label for bonded in self.joints if bonded.joint.label), "")

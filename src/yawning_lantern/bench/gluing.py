@@ -79,6 +79,10 @@ def _said(act: Act, assembly: Assembly, thing: Thing) -> str:
         return f"{verb.capitalize()} {thing.name} on {thing.host_name}, {thing.face}{way}."
     mates = list(dict.fromkeys(_name(assembly, bonded.b, thing) for bonded in act.joints))
     brought = list(dict.fromkeys(_name(assembly, bonded.a, thing) for bonded in act.joints))
+    nodes = [assembly.nodes[bonded.a] for bonded in act.joints]
+    if len(brought) > 1 and len({node.instance for node in nodes}) == 1 and nodes[0].piece.name != thing.name:
+        labels = list(dict.fromkeys(node.panel.label or node.panel.name for node in nodes))
+        return f"{thing.name}: {verb} the {nodes[0].instance.replace('-', ' ')} down by its {_listed(labels)}."
     if len(brought) > 1:
         return f"{thing.name}: {verb} {_listed(brought)} down."
     return f"{thing.name}: {verb} the {brought[0]} on the {_listed(mates)}."
@@ -136,6 +140,12 @@ def dry_fits(act: Act, thing: Thing) -> Iterator[Step]:
             f"fit:{act.name}", "fit", f"Try {thing.name} in its place without glue.{fits}",
             element=act.element, parts=(thing.name, thing.host_name), act=act.name, minutes=MINUTES["fit"],
             heed=f"{TURNS[thing.turn % 4][0].upper()}{TURNS[thing.turn % 4][1:]}: see that nothing is blocked.",
+        )  # fmt: skip
+    if act.tried:
+        yield Step(
+            f"fit:{act.name}", "fit", f"Try {act.tried} in {thing.name} before it is closed.",
+            element=act.element, parts=(thing.name,), act=act.name, minutes=MINUTES["fit"],
+            heed="What comes next does not open again: take them out, and go on only when all went in and out.",
         )  # fmt: skip
     if act.closes:
         yield Step(

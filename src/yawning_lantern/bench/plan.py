@@ -223,12 +223,18 @@ class _Made:
                 if element != act.element:
                     self._finish(element)
             self._until(self.things)
+        tried = [one.element for one in self.things.values() if act.tried and one.host == act.element and one.inside]
+        for element in tried:
+            self._finish(element)
+        self._until(tried)
+        fitted: list[str] = []
         for step in dry_fits(act, thing):
-            self._do(replace(step, needs=self._needs(act.element, act.host)))
+            self._do(replace(step, needs=self._needs(act.element, act.host, *tried)))
             self._last[act.element] = step.id
+            fitted.append(step.id)
         step = act_step(act, reached, self.assembly, self._frames, self.things, self.adhesive)
         needs = self._needs(act.element, act.host) if act.is_foot or act.closes else self._own_needs(act)
-        self._do(replace(step, needs=needs))
+        self._do(replace(step, needs=tuple(dict.fromkeys((*needs, *fitted)))))
         self._last[act.element] = step.id
         if act.is_foot:
             self._last[act.host] = step.id

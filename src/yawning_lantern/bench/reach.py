@@ -18,6 +18,7 @@ from yawning_lantern.assembly import Assembly, Bonded, CreaseStep
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.bench.acts import Act, Block, Hanging, Way
 from yawning_lantern.bench.hands import NOZZLES, PRESSING, free_points, is_flat_against, names_of
+from yawning_lantern.bench.rolled import rolls_flat
 from yawning_lantern.fold import State, apply, pose
 from yawning_lantern.fold.frames import crease_frame, then
 from yawning_lantern.opening import Plates
@@ -38,6 +39,9 @@ THROUGH = 3.0
 """What is glued flat on a joint within this is pressed through, mm."""
 PACK = 15.0
 """A block that lies flat is pressed as one up to this thickness, mm."""
+HOLLOW = 13.5
+"""A hollow wall of paper gives way between two fingers, and a face between two walls is stiff, up to this, mm: half an
+inch and its sheets. From memory."""
 _FLAT = 0.9995
 _PACKED = 0.99  # short panels over thick ones lean a little
 
@@ -101,6 +105,8 @@ class Reach:
     def _reach(self, bonded: Bonded, block: Block) -> Reached:
         if not self._face(bonded).points:
             return Reached(True)  # fixed elsewhere than it is drawn, by hand
+        if rolls_flat(self.assembly, bonded, block, self._at(0.0)[0]):
+            return Reached(True)
         off = glue = False
         tools: tuple[str, ...] | None = None
         for share in POSES:
@@ -190,6 +196,10 @@ class Reach:
                 go = -normal + a * side + b * cross
                 go /= np.linalg.norm(go)
                 found.append([(np.eye(3), go * far) for far in OFF])
+            if bonded.joint.hollow:
+                frame = np.array(self._at(share)[0][bonded.a])
+                found += [[(np.eye(3), sign * way * far) for far in OFF]
+                          for way in (frame[:3], frame[3:6]) for sign in (1.0, -1.0)]  # fmt: skip
             return found
         frames = self._at(share)[0]
         node = self.assembly.nodes[way.crease]
@@ -304,15 +314,51 @@ class Reach:
             if is_flat_against(own, points[0], way, THROUGH) and not tables:
                 tables += 1
                 continue
-            near = _stacked(points, way, own, turned)
-            for tool in PRESSING:
-                free = free_points(points, way, along, tool, own[~near], turned[~near])
-                if free.mean() >= PRESSED:
+            for at, near in self._faces_pressed(bonded, points, way, own, turned):
+                tool = next(
+                    (one for one in PRESSING
+                     if free_points(at, way, along, one, own[~near], turned[~near]).mean() >= PRESSED), None
+                )  # fmt: skip
+                if tool is not None:
                     used.append(tool)
                     break
             else:
-                return None
+                if not (bonded.joint.hollow and self._is_stiff(bonded, share, way, own, turned)):
+                    return None
         return names_of(used)
+
+    @staticmethod
+    def _faces_pressed(
+        bonded: Bonded, points: Floats, way: Floats, own: Floats, turned: Floats
+    ) -> list[tuple[Floats, Truths]]:
+        """Where a joint is pressed from one side, (p, 3), and what plates are pressed with it, (n,): the joint itself,
+        and the far side of the hollow wall it is in."""
+        found = [(points, _stacked(points, way, own, turned))]
+        if bonded.joint.hollow:
+            deep = _stacked(points, way, own, turned, HOLLOW)
+            far = float(((own[deep] - points[0]) @ way).max()) if deep.any() else 0.0
+            found.append((points + max(far, 0.0) * way, deep))
+        return found
+
+    def _is_stiff(self, bonded: Bonded, share: float, way: Floats, own: Floats, turned: Floats) -> bool:
+        """Whether a panel of a joint is narrow and stands between two walls that go off it one way: they bear it."""
+        frames = self._at(share)[0]
+        for k in (bonded.a, bonded.b):
+            outline = self.assembly.nodes[k].panel.outline
+            x0, y0, x1, y1 = bounds(outline)
+            narrow = 0 if x1 - x0 < y1 - y0 else 1
+            low, high = ((x0, x1), (y0, y1))[narrow]
+            if high - low > HOLLOW:
+                continue
+            frame = np.array(frames[k])
+            across = frame[3 * narrow : 3 * narrow + 3]
+            off, over = (own - frame[9:]) @ way, (own - frame[9:]) @ across
+            walls = (np.abs(turned[:, 0] @ way) < 0.1) & (np.abs(turned[:, 0] @ across) > 0.9)
+            walls &= (off.min(axis=1) < THROUGH) & (off.max(axis=1) > THROUGH)
+            middles = over.mean(axis=1)
+            if all((walls & (np.abs(middles - edge) < THROUGH)).any() for edge in (low, high)):
+                return True
+        return False
 
 
 def _local(frame: Frame, p: tuple[float, float, float]) -> tuple[float, float, float]:
@@ -336,11 +382,11 @@ def _sample(outline: Sequence[Point]) -> list[Point]:
     return found
 
 
-def _stacked(points: Floats, way: Floats, corners: Floats, ways: Floats) -> Truths:
-    """Which plates lie flat on a face within what is pressed through, (n,)."""
+def _stacked(points: Floats, way: Floats, corners: Floats, ways: Floats, through: float = THROUGH) -> Truths:
+    """Which plates lie flat on a face within what is pressed `through`, mm, (n,)."""
     flat = np.abs(ways[:, 0] @ way) > _FLAT
     height = (corners - points[0]) @ way
-    near: Truths = flat & (height.max(axis=1) < THROUGH) & (height.min(axis=1) > -THROUGH)
+    near: Truths = flat & (height.max(axis=1) < through) & (height.min(axis=1) > -THROUGH)
     return near
 
 

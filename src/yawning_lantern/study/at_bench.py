@@ -34,12 +34,28 @@ BEHIND = 6.0
 
 
 def rules(study: Study) -> tuple[Before, ...]:
-    """What the parts of a design say of the order of their acts."""
-    return tuple(
+    """What the parts of a design say of the order of their acts; and what is tried before an act is made before it."""
+    told = [
         Before(f"{element}.{hint.first}", f"{element}.{hint.then}", hint.because)
         for element, r in study.resolved.items()
         for hint in r.part.hints
-    )
+    ]
+    acts = acts_of(study.assembly)
+    for act in acts:
+        inside = _within(study, act.element) if act.tried else frozenset()
+        told += [Before(one.name, act.name, "it is tried before that is closed") for one in acts
+                 if one.element in inside]  # fmt: skip
+    return tuple(told)
+
+
+def _within(study: Study, element: str) -> frozenset[str]:
+    """What stands inside a part, with all that is on it."""
+    found: set[str] = set()
+    for guest, r in study.resolved.items():  # hosts come before their guests
+        room = study.resolved[r.host].rooms.get(r.place.face) if r.host else None
+        if r.host in found or (r.host == element and room is not None and room.relation == "inside"):
+            found.add(guest)
+    return frozenset(found)
 
 
 def plan_bench(
@@ -145,7 +161,7 @@ def things(study: Study) -> dict[str, Thing]:
             seated=mount is not None and mount.seat,
             inserts=inserts,
             wares=tuple((ware.name, ware.count, ware.length) for ware in part.wares),
-            holds=part.contents,
+            holds=None if any(joint.tried for joint in part.joints) else part.contents,
             fits=fits,
         )
     return found
