@@ -29,10 +29,11 @@ EXAMPLE = Path(__file__).parents[2] / "src/yawning_lantern/examples/four-lenses.
 
 def casing(**given: float) -> Study:
     """A casing, lengths in inches."""
-    counts = ("boxes", "layers")
+    counts = ("boxes", "floor-sheets")
     return Study(
         start_design(
-            "casing", {name.replace("_", "-"): v if name in counts else inches(v) for name, v in given.items()}
+            "casing",
+            {name.replace("_", "-"): v if name.replace("_", "-") in counts else inches(v) for name, v in given.items()},
         )
     )
 

@@ -183,7 +183,8 @@ def inserts(thing: Thing) -> Iterator[Step]:
 def put_on(thing: Thing) -> Step:
     """A part that is not glued goes where it belongs."""
     fits = f" It should have: {'; '.join(thing.fits)}." if thing.fits else ""
+    where = "in" if thing.within else "on"
     return Step(
-        f"put:{thing.element}", "put", f"Put {thing.name} on {thing.host_name}, {thing.face}.{fits}",
+        f"put:{thing.element}", "put", f"Put {thing.name} {where} {thing.host_name}, {thing.face}.{fits}",
         element=thing.element, parts=(thing.name, thing.host_name), minutes=MINUTES["put"],
     )  # fmt: skip

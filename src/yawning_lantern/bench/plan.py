@@ -223,10 +223,10 @@ class _Made:
                 if element != act.element:
                     self._finish(element)
             self._until(self.things)
-        tried = [one.element for one in self.things.values() if act.tried and one.host == act.element and one.inside]
+        tried = [one.element for one in self.things.values() if act.tried and one.host == act.element and one.within]
         for element in tried:
             self._finish(element)
-        self._until(tried)
+        self._until([act.element, *tried] if act.tried else ())
         fitted: list[str] = []
         for step in dry_fits(act, thing):
             self._do(replace(step, needs=self._needs(act.element, act.host, *tried)))

@@ -77,7 +77,8 @@ class Step:
 class Thing:
     """A part of the design as the bench sees it: its name, the face it goes on and that face's part.
 
-    `turn` counts quarter turns to the left on that face. `flat`: a mat or a photo. `inside`: it goes between walls.
+    `turn` counts quarter turns to the left on that face. `flat`: a mat or a photo. `inside`: it goes between walls or
+    about them, `within`: between them. `seated`: it is put there without glue.
     `inserts` are what slides into it (names), `wares` what is bought by length for it, `holds` what the maker said
     stands in it (width, depth, height, mm). `fits` say how it sits on its host, in words. `cautions` are the part's
     own.
@@ -91,6 +92,7 @@ class Thing:
     turn: int = 0
     flat: bool = False
     inside: bool = False
+    within: bool = False
     seated: bool = False
     inserts: tuple[str, ...] = ()
     wares: tuple[tuple[str, int, float], ...] = ()

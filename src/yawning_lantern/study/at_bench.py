@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import replace
 
-from yawning_lantern.assembly import Assembly
+from yawning_lantern.assembly import HOST, Assembly
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.bench import (
     Before,
@@ -52,10 +52,21 @@ def _within(study: Study, element: str) -> frozenset[str]:
     """What stands inside a part, with all that is on it."""
     found: set[str] = set()
     for guest, r in study.resolved.items():  # hosts come before their guests
-        room = study.resolved[r.host].rooms.get(r.place.face) if r.host else None
-        if r.host in found or (r.host == element and room is not None and room.relation == "inside"):
+        if r.host in found or (r.host == element and _stands_in(study, guest)):
             found.add(guest)
     return frozenset(found)
+
+
+def _stands_in(study: Study, guest: str) -> bool:
+    """Whether a part stands between the walls of its host, or in a place that it lifts out of."""
+    r = study.resolved[guest]
+    host = study.resolved.get(r.host)
+    if host is None:
+        return False
+    room, mount = host.rooms.get(r.place.face), next((m for m in host.part.mounts if m.id == r.place.face), None)
+    return room is not None and (
+        room.relation == "inside" or (room.relation == "onto" and mount is not None and mount.seat)
+    )
 
 
 def plan_bench(
@@ -137,6 +148,8 @@ def _beyond(piece: Piece, panel: str, crease: str) -> float:
 def things(study: Study) -> dict[str, Thing]:
     """Every part as the bench sees it."""
     found = {}
+    feet = (bonded for bonded in study.assembly.joints if bonded.joint.b == HOST)
+    loose = {bonded.element for bonded in feet if bonded.joint.bond == "slide"}
     for element, r in study.resolved.items():
         part = r.part
         host = study.resolved.get(r.host) if r.host else None
@@ -158,7 +171,8 @@ def things(study: Study) -> dict[str, Thing]:
             r.place.turn,
             flat=len(part.instances) == 1 and len(part.pieces[0].panels) == 1,
             inside=room is not None and room.relation in ("inside", "over", "around"),
-            seated=mount is not None and mount.seat,
+            within=_stands_in(study, element),
+            seated=mount is not None and (mount.seat or element in loose),
             inserts=inserts,
             wares=tuple((ware.name, ware.count, ware.length) for ware in part.wares),
             holds=None if any(joint.tried for joint in part.joints) else part.contents,

@@ -52,6 +52,8 @@ EAR = inches(1)
 PROUD = 1.0
 """How far boxes stand above the walls, mm. Common practice, no source."""
 BOX = inches(2)
+LEAST = 12.0
+"""A smaller box is none, mm."""
 UNDER = inches(1 / 16)
 """How much shorter the floor is than the tray in all, so that it does not show, mm. Common practice, no source."""
 ROW = use_of(
@@ -96,7 +98,7 @@ class Casing:
                   default=WALL),
         Parameter("tab", "Seam tab", "length", "Of each tube, glued inside on its bottom.", "Walls", 3.0, 35.0),
         Parameter("ear", "Ears", "length", "How far an end goes into the long walls.", "Walls", 8.0, 80.0),
-        Parameter("layers", "Floor, layers", "count", "Sheets glued on one another.", "Floor", 1, 4, default=2),
+        Parameter("floor-sheets", "Floor, sheets", "count", "Glued on one another.", "Floor", 1, 4, default=2),
         Parameter("rail", "Wall, height", "length", "Score to score.", "Walls", derived=True),
         Parameter("end", "End, width", "length", "From ear to ear, score to score.", "Walls", derived=True),
         Parameter("length", "Long wall", "length", "From end to end.", "Walls", derived=True),
@@ -109,9 +111,14 @@ class Casing:
         for name, default in (("play", PLAY), ("play-across", ACROSS), ("proud", PROUD), ("wall", WALL)):
             sizes[name] = length_of(s.given, name, default)
         sizes["ear"] = length_of(s.given, "ear", sizes["wall"].length + EAR, "auto")
-        sizes["layers"] = count_of(s, "layers", 2)
+        sizes["floor-sheets"] = count_of(s, "floor-sheets", 2)
         for axis, name in enumerate(("box-width", "box-depth", "box-height")):
             sizes[name] = self._box(s, sizes, axis, name)
+            if sizes[name].length < LEAST:
+                raise ParameterError(
+                    f"A box of {told(sizes[name].length)} is none that stands in a row.", name.capitalize(),
+                    "Put the casing where there is more room, or take less boxes.",
+                )  # fmt: skip
         n, (w, d, h) = int(sizes["boxes"].length), (sizes[m].length for m in ("box-width", "box-depth", "box-height"))
         exact = h - sizes["proud"].length - s.glue - t - 2 * FOLD_SHIFT * t
         sizes["rail"] = Sized(snap(exact, s.cut.grid, "down").value, "auto", exact)
@@ -119,7 +126,7 @@ class Casing:
         sizes["end"] = up_to_cut(s, wide, "auto")
         sizes["length"] = up_to_cut(s, n * w + sizes["play"].length + self._along_less(s, sizes), "auto")
         wall, most = sizes["wall"].length, sizes["wall"].length - 3 * t - 0.5
-        sizes["tab"] = length_of(s.given, "tab", max(3.0, snap(most, s.cut.grid, "down").value), "auto")
+        sizes["tab"] = length_of(s.given, "tab", max(3.0, snap(most - 1.0, s.cut.grid, "down").value), "auto")
         if sizes["tab"].length > most:
             raise ParameterError(
                 f"A tab of {told(sizes['tab'].length)} leaves no room for the ears in a wall of {told(wall)}.",
@@ -146,9 +153,9 @@ class Casing:
         """The size of a box: given, else of the boxes that stand here, else what the room leaves, mm."""
         if given_length(s.given, name) is not None:
             return length_of(s.given, name, BOX)
-        guests = [g for g in s.guests if g.mount.startswith("place-")]
+        guests = [g for g in s.guests if g.mount.startswith("place-") and g.need.relation == "inside"]
         if axis == 2:
-            high = [g.need.tall for g in guests if g.need.height is not None]
+            high = [g.need.tall for g in guests if g.need.height is not None and g.need.tall >= LEAST]
             if high:
                 return Sized(max(high), "auto")
             if s.room is not None and s.room.height is not None:
@@ -203,7 +210,7 @@ class Casing:
     @staticmethod
     def _floor(s: Situation, sizes: Sizes) -> float:
         """How thick the floor is."""
-        n, t = int(sizes["layers"].length), s.paper.caliper
+        n, t = int(sizes["floor-sheets"].length), s.paper.caliper
         return n * t + (n - 1) * s.glue
 
     def _rise(self, s: Situation, sizes: Sizes) -> float:
@@ -235,8 +242,14 @@ class Casing:
         return Need(
             "inside", uses.TRAY, sides if settled else (), (2 * self._outer(s, sizes, 0), 2 * self._outer(s, sizes, 1))
             if settled else (None, None), t, height=height if high else None, play=ACROSS,
-            stands=max(0.0, sizes["box-height"].length - rise),
+            stands=max(0.0, sizes["box-height"].length - rise) if self._stood(s) else 0.0,
         )  # fmt: skip
+
+    @staticmethod
+    def _stood(s: Situation) -> bool:
+        """Whether boxes stand in it that were told of or built."""
+        told = any(name.startswith("box-") for name in s.given)
+        return told or any(g.mount.startswith("place-") and g.need.relation == "inside" for g in s.guests)
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """A place for every box, and the outside of each wall."""
@@ -248,7 +261,7 @@ class Casing:
             reaches.append(span("box", own / 2, e, name, 0.5).plus(Term("its share of the play", (clear - own) / 2)))
         sides = box_sides((reaches[0], reaches[1], reaches[0], reaches[1]))
         nominal = (2 * reaches[0].value, 2 * reaches[1].value)
-        rooms = {f"place-{k}": Room("inside", ROW, sides, nominal, t) for k in range(1, n + 1)}
+        rooms = {f"place-{k}": Room("onto", ROW, sides, nominal, t) for k in range(1, n + 1)}
         for side in SIDES:
             long = side in ("front", "back")
             lever = "box-width" if long else "box-depth"
@@ -304,7 +317,7 @@ class Casing:
         between = down_to_cut(s, self._clear(s, sizes, 1) - t / 2, "auto").length
         end = self._tube(s, sizes, "end", "end", between, sizes["end"].length)
         size = [down_to_cut(s, 2 * self._outer(s, sizes, axis) + t - UNDER, "auto").length for axis in (0, 1)]
-        layers = int(sizes["layers"].length)
+        layers = int(sizes["floor-sheets"].length)
         floor = build_piece(f"{e}.floor", f"{s.name}, floor", s.paper,
                             [Panel("floor", "floor", rectangle(0.0, 0.0, *size))], quantity=layers,
                             note="Glue the layers on one another and press them under a weight.")  # fmt: skip
@@ -353,9 +366,8 @@ class Casing:
     @staticmethod
     def _told(s: Situation, sizes: Sizes) -> tuple[float, float, float] | None:
         """A box that the maker told of, mm: one stands on every place."""
-        names = ("box-width", "box-depth", "box-height")
-        w, d, h = (sizes[name].length for name in names)
-        return (w, d, h) if any(name in s.given for name in names) else None
+        w, d, h = (sizes[f"box-{name}"].length for name in ("width", "depth", "height"))
+        return (w, d, h) if any(name.startswith("box-") for name in s.given) else None
 
     @staticmethod
     def _tried(sizes: Sizes, side: str) -> str:
@@ -386,9 +398,15 @@ class Casing:
         w, d, h, rail, wall, tab, ear = (
             sizes[m].length for m in ("box-width", "box-depth", "box-height", "rail", "wall", "tab", "ear")
         )
-        along = span("inside", self._clear(s, sizes, 0)) - span("boxes", n * w, e, "box-width", float(n))
-        across = span("inside", self._clear(s, sizes, 1)) - span("boxes", d, e, "box-depth", 1.0)
-        proud = span("box", h) - span("wall above the floor", self._rise(s, sizes))
+        rounded = "rounded up to the trimmer"
+        along, across, proud = (
+            span(label, sizes[name].length, e, name).plus(Term(rounded, left - sizes[name].length))
+            for label, name, left in (
+                ("play along the row", "play", self._clear(s, sizes, 0) - n * w),
+                ("play across it", "play-across", self._clear(s, sizes, 1) - d),
+                ("stand proud", "proud", h - self._rise(s, sizes)),
+            )
+        )
         # inside the tube: half a sheet at its top, and what an ear is lower by
         over = span("lower than the wall", self._inset(s)).plus(
             Term("half a sheet", -t / 2), Term("bend", FOLD_SHIFT * t)

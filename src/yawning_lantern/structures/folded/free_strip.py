@@ -50,15 +50,15 @@ class FreeStrip(Lying):
     name = "Free strip"
     about = "A strip of any panels, told as 3 1/4 + 3 1/2 + 2, folded in over the one that is glued down."
     shelf = "One sheet"
-    headline = ("panels", "height")
+    headline: tuple[str, ...] = ("panels", "height")
     starts: tuple[Start, ...] = ("size", "contents")
     footprint = ("wide", "height")
     levers = ("height", "height")
-    faces = (
+    faces: tuple[tuple[str, str], ...] = (
         *((f"panel-{k}", f"panel {k}, face that shows when it is shut") for k in range(1, MOST + 1)),
         *((f"inside-{k}", f"panel {k}, other face") for k in range(1, MOST + 1)),
     )
-    parameters = (
+    parameters: tuple[Parameter, ...] = (
         Parameter("panels", "Panels", "lengths", "Widths from left to right, joined by +: 3 1/4 + 3 1/2 + 3 1/4 + 2.",
                   "Strip"),
         Parameter("height", "Height", "length", "Along the scores.", "Strip", 10.0),
@@ -159,6 +159,10 @@ class FreeStrip(Lying):
         """Widths of the panels from the left, mm."""
         return parse_lengths(str(sizes["panels"].value), "mm")
 
+    def called(self, panel: int, sizes: Sizes) -> str:
+        """What a maker calls a panel, counted from 0."""
+        return f"panel {panel + 1}"
+
     def glued(self, sizes: Sizes) -> int:
         """Which panel is glued down, from 0."""
         panels, base = self.row(sizes), int(sizes["base"].length)
@@ -201,7 +205,7 @@ class FreeStrip(Lying):
             between[f"c{i + 1}r1", f"c{j + 1}r1"] = bulk[low][0] + bulk[high][1]
         return fold_sheet(
             f"{s.element}.strip", s.name, s.paper, self.marked(sizes), self.script(sizes), glue=s.glue,
-            labels={f"c{k + 1}r1": f"panel {k + 1}" for k in range(n)}, between=between,
+            labels={f"c{k + 1}r1": self.called(k, sizes) for k in range(n)}, between=between,
             note=self._note(sizes),
             double=partial(self._apart, s) if sizes["scores"].value == "double" else None,
         )  # fmt: skip
@@ -262,9 +266,9 @@ class FreeStrip(Lying):
         mounts = []
         for k in range(len(panels)):
             name = f"c{k + 1}r1"
-            mounts.append(page_mount(made, f"panel-{k + 1}", f"panel {k + 1}", name, made.shows(name), up))
+            mounts.append(page_mount(made, f"panel-{k + 1}", self.called(k, sizes), name, made.shows(name), up))
             if not first <= k <= last:
-                label = f"panel {k + 1}, other face"
+                label = f"{self.called(k, sizes)}, other face"
                 mounts.append(page_mount(made, f"inside-{k + 1}", label, name, -made.shows(name), up))
         creases = {frozenset((c.a, c.b)): c for c in made.piece.creases}
         swings = []
@@ -274,7 +278,8 @@ class FreeStrip(Lying):
             crease = creases[frozenset((a, b))]
             number = int(b[1:].split("r")[0])
             to = math.copysign(math.pi / 6, crease.angle)
-            swings.append(Swing(f"panel-{number}", f"panel {number} of {s.name} opens", ((SHEET, crease.name, to),)))
+            words = f"{self.called(number - 1, sizes)} of {s.name} opens"
+            swings.append(Swing(f"panel-{number}", words, ((SHEET, crease.name, to),)))
         across = tuple(span(f"panel {k}", width).terms[0] for k, width in enumerate(panels, 1))
         gaps = [
             sheet_gap(e, made.piece.name, s.paper, made.piece.size, (across, (lever_term("height", h, e, "height"),)))
