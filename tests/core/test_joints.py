@@ -37,6 +37,9 @@ VARIANTS: tuple[tuple[str, dict[str, float | str]], ...] = (
     ("gate-bag", {"seam": "outside"}),
     ("pocket", {"mouth": "left"}),
     ("board-cover", {"liner": "one"}),
+    ("roof", {"courses": 4}),
+    ("roof", {"courses": 2, "storey": 1}),
+    ("casing", {"boxes": 2}),
 )
 
 

@@ -140,7 +140,7 @@ def judged(study: Study) -> tuple[str, str]:
         return ("false clear" if deepest > GOAL else "clear", f"{met}")
     if deepest > 0.05:
         return "contact, told", ""
-    of_place = [gap for gap in told if gap.code not in NOT_OF_PLACE]
+    of_place = [gap for gap in told if gap.code not in NOT_OF_PLACE and gap.between[0] != "photo"]  # not there yet
     if not of_place:
         return "told, not of place", ""
     if any(hangs_out(study, gap) for gap in of_place):

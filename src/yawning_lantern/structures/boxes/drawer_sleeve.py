@@ -106,7 +106,7 @@ class DrawerSleeve(OpenBox):
         sizes["drawers"] = count_of(s, "drawers", 1)
         sizes["play"] = length_of(s.given, "play", PLAY)
         sizes["tab"] = length_of(s.given, "tab", max(4.0, min(TAB, sizes["height"].length - 2.0)), "auto")
-        sizes["notch"] = length_of(s.given, "notch", min(NOTCH, sizes["width"].length / 3))
+        sizes["notch"] = length_of(s.given, "notch", min(NOTCH, sizes["width"].length / 3, sizes["depth"].length))
         t, play = s.paper.caliper, sizes["play"].length
         w, d, h = (sizes[n].length for n in ("width", "depth", "height"))
         bulk = max(s.bulk_on(name) for name in self._fronts(sizes))
@@ -118,10 +118,11 @@ class DrawerSleeve(OpenBox):
                 f"A tab of {told(sizes['tab'].length)} is higher than the sleeve.", "Seam tab",
                 f"Give at most {told(sizes['sleeve-height'].length - t)}.",
             )  # fmt: skip
-        if sizes["notch"].length > w - 6.0:
+        if sizes["notch"].length > w - 6.0 or sizes["notch"].length > sizes["sleeve-depth"].length:
             raise ParameterError(
-                f"A notch of {told(sizes['notch'].length)} takes the whole front.", "Thumb notch", "Make it smaller."
-            )
+                f"A notch of {told(sizes['notch'].length)} takes the whole front, or half of the top and more.",
+                "Thumb notch", f"Give at most {told(max(0.0, min(w - 6.0, sizes['sleeve-depth'].length)))}.",
+            )  # fmt: skip
         if bulk > d / 2:
             raise ParameterError(f"What is on the front stands out {told(bulk)}.", "Front", "Put it elsewhere.")
         return sizes

@@ -6,6 +6,7 @@ import math
 from collections.abc import Mapping
 
 from yawning_lantern.assembly import (
+    HOST,
     Attach,
     Gap,
     Hint,
@@ -320,6 +321,7 @@ class Prism:
             Joint((where[wall], f"foot-{wall}"), ("base", "plate"), label="under the base", on_contents=True)
             for walls in groups for wall in walls
         ]  # fmt: skip
+        joints += [Joint((where[wall], f"foot-{wall}"), HOST, act="feet") for walls in groups for wall in walls]
         ends = []
         for k in range(1, len(groups) + 1):
             mate = groups[k % len(groups)][0]

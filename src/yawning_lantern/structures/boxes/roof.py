@@ -385,6 +385,12 @@ class Roof:
                 origin = (point[0] + (far - low) * out[0], point[1] + (far - low) * out[1])
                 on = Attach("slopes", f"slope-{k + 1}", origin, (-out[0], -out[1]), 1, number * t + s.glue)
                 instances.append(Instance(f"course-{number}-{k + 1}", course.id, Root("course", (wide / 2, 0.0)), on))
+                if number > 1:  # it is drawn lying on the whole of the one below
+                    this, below = (f"course-{number}-{k + 1}", "course"), (f"course-{number - 1}-{k + 1}", "course")
+                    joints += [
+                        Joint(this, below, label="its head on the slope, its foot over the course below"),
+                        Joint(this, ("slopes", f"slope-{k + 1}"), "free"),
+                    ]
         mounts = self._mounts(s, sizes, point, alpha, rooms)
         return Part(
             s.element, s.name, tuple(pieces), tuple(instances), tuple(mounts), gaps=tuple(self._gaps(s, sizes, pieces)),
