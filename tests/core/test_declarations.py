@@ -28,6 +28,7 @@ TOGETHER: dict[tuple[str, str], dict[str, float | str]] = {
     ("explosion-box", "wall-step"): {"layer-walls": "lower"},
     ("accordion-spine", "hills"): {"page-bulk": 8.0},
     ("rosette", "tail-length"): {"tails": 2},
+    ("mat", "corner"): {"shape": "rounded"},
     ("free-strip", "folds"): {"panels": "50mm + 76.2mm + 50mm + 40mm"},
     ("free-strip", "scores"): {"panels": "50mm + 76.2mm + 50mm + 40mm"},
     **{("grid-sheet", name): {"script": ACROSS} for name in ("slits", "blank", "gone", "slants")},
@@ -137,6 +138,7 @@ def test_every_parameter_does_something(kind: str) -> None:
     quiet |= {"strip"} if kind == "free-strip" else set()  # any other length is refused
     quiet |= {"blank"} if kind == "grid-sheet" else set()  # refuses folds, changes none
     quiet |= {"held", "play"} if kind == "ready-made" else set()  # speak to its host
+    quiet |= {"holds"} if kind == "fastener" else set()  # speaks of what it meets
     quiet |= {"scores"} if kind == "fold-out" else set()  # of what its folds go around
     assert set(dead) <= quiet
 
@@ -191,7 +193,7 @@ def test_levers_move_their_gaps_as_they_say(kind: str) -> None:
             if abs(gained) > 1e-6:
                 assert gained == pytest.approx(slope, abs=0.3), (check.gap.between, lever)
                 moved += 1
-    assert moved or kind in ("photo", "free-strip", "fold-out", "ready-made")
+    assert moved or kind in ("photo", "free-strip", "fold-out", "ready-made", "fastener")
 
 
 # -- which side shows, and which way is up

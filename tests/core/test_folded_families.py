@@ -25,8 +25,8 @@ from yawning_lantern.measure import inches
 from yawning_lantern.opening.plates import Plates
 from yawning_lantern.pattern import area
 from yawning_lantern.structures import families, start_design
-from yawning_lantern.structures.folded.free_strip import readings
 from yawning_lantern.structures.kit.declare import Family
+from yawning_lantern.structures.kit.free_strip import readings
 from yawning_lantern.structures.kit.one_sheet import FoldedSheet
 from yawning_lantern.study import Study
 from yawning_lantern.study.at_bench import plan_bench

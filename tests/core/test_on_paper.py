@@ -46,7 +46,7 @@ def test_the_plan_has_every_piece_whole(name: str) -> None:
         shape = Polygon(piece["outline"], piece["holes"])
         assert shape.is_valid and shape.bounds == pytest.approx((0, 0, piece["width"], piece["height"]), abs=1e-4)
         own = built[piece["id"]]
-        assert shape.area == pytest.approx(Polygon(own.outline, own.holes).area, rel=1e-6)
+        assert shape.area == pytest.approx(Polygon(own.outline, own.holes).area, rel=3e-6)
         assert piece["quantity"] == sum(built[i].quantity for i in piece["stands_for"])
         paper = shape.buffer(1e-3)
         for line in piece["lines"]:
@@ -186,9 +186,9 @@ def test_the_mitre_stands_clear_of_the_boards_corner(studied: Maker) -> None:
 @pytest.mark.parametrize("kind", sorted(families()))
 def test_free_choices_are_on_the_grid(kind: str) -> None:
     # on the trimmer's marks; what follows from the thing it goes around, or from an angle, is not free
-    if kind in ("belly-band", "ribbon", "v-fold", "photo", "stand", "strap", "prism", "roof", "ready-made"):
+    if kind in ("belly-band", "ribbon", "v-fold", "stand", "strap", "prism", "roof"):
         return
-    for piece in Study(start_design(kind, {})).pieces:
+    for piece in (one for one in Study(start_design(kind, {})).pieces if not one.bought):
         for size in piece.size:
             assert size / (25.4 / 32) == pytest.approx(round(size / (25.4 / 32)), abs=1e-3), (piece.name, size / 25.4)
 

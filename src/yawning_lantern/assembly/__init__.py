@@ -6,6 +6,7 @@ from yawning_lantern.assembly.joints import joints_of
 from yawning_lantern.assembly.part import (
     HOST,
     Attach,
+    Clasp,
     Closure,
     Hint,
     Instance,
@@ -29,6 +30,7 @@ __all__ = [
     "Assembly",
     "Attach",
     "Bonded",
+    "Clasp",
     "Closure",
     "CreaseStep",
     "Gap",

@@ -114,9 +114,9 @@ class Joint:
     board that is stiff. `closes`: the thing is shut by it, so that it comes last. `by_eye`: no number tells its
     place. `seam`: its edge is seen where its outer face is. `hollow`: it is made at a hollow wall, so that what is
     brought slides in along the sheet it goes on, and is pressed through the wall. `tried`: what is tried before it is
-    made, for it does not open again. `label` says what is done, where the names of the two do not. How a part is set
-    on another and how its rings close are joints too, without being told; a joint of the same two panels tells more of
-    it.
+    made, for it does not open again. `caution`: what can hurt someone there. `label` says what is done, where the
+    names of the two do not. How a part is set on another and how its rings close are joints too, without being told; a
+    joint of the same two panels tells more of it.
     """
 
     a: Ends
@@ -131,6 +131,7 @@ class Joint:
     seam: bool = False
     hollow: bool = False
     tried: str = ""
+    caution: str = ""
 
     @property
     def name(self) -> str:
@@ -211,12 +212,26 @@ class Hint:
 
 
 @dataclass(frozen=True, slots=True)
+class Clasp:
+    """Half of a fastening: the `side` of a panel that must meet what it closes on when all is shut, and across how much
+    air it still `holds`, mm. A `magnetic` one is kept away from magnetic stripes."""
+
+    instance: str
+    panel: str
+    side: Literal[-1, 1]
+    holds: float
+    magnetic: bool = False
+
+
+@dataclass(frozen=True, slots=True)
 class Part:
     """One element, built. Immutable, and a function of its situation alone.
 
     `contents` is the box of what stands on its floor (width, depth, height, mm), where the maker told of it. `folding`
     tells in which order its creases are folded when it is made, each stage the (instance, crease) folded at once; what
-    it does not name is folded all along.
+    it does not name is folded all along. A part that `pierces` goes through the panel it is put on, by a hole of so
+    many mm where its root lies, and holds itself behind it. One with a `clasp` fastens something; one that is `striped`
+    bears a magnetic stripe.
     """
 
     element: str
@@ -233,6 +248,9 @@ class Part:
     joints: tuple[Joint, ...] = ()
     hints: tuple[Hint, ...] = ()
     folding: tuple[tuple[tuple[str, str], ...], ...] = ()
+    pierces: float = 0.0
+    clasp: Clasp | None = None
+    striped: bool = False
 
     def piece(self, piece_id: str) -> Piece:
         """The piece of that id. Raises KeyError."""

@@ -92,5 +92,7 @@ INSIDE_CARD = use_of("inside-card", "Inside the shut card", (0.0, 1 / 16, 36), {
 LEAVES = use_of("leaves", "Front leaves over the centre", (0.0, 0.0, 1 / 16), {"easy": (0, 1 / 16)})
 FLAT_TUBE = use_of("flat-tube", "Walls fold flat in pairs", (0.0, 0.0, 1 / 64), {"easy": (0, 1 / 64)})
 GLUE = use_of("glue", "Width left for glue", (1 / 8, 1 / 4, 36), {"easy": (1 / 8, 36)})
+CLASP = use_of("clasp", "Fastening meets what it closes on", (0.0, 1 / 128, 1 / 16), {"easy": (0, 1 / 16)}, drawn=False)
+STRIPE = use_of("stripe", "Magnet from a magnetic stripe", (1, 3 / 2, 2), {"easy": (2, 400)}, drawn=False)
 BAND = use_of("band", "Band around", (1 / 128, 1 / 64, 1 / 8), {"easy": (1 / 16, 1 / 4)}, outside=True)
 SHEET = use_of("sheet", "Sheet holds piece", (0.0, 0.0, 36), {"any": (0, 36)}, drawn=False)

@@ -57,12 +57,13 @@ def act_step(
 
 
 def _caution(act: Act, maps: Sequence[GlueMap], reached: Reached) -> str:
-    """What can spoil it: no hand gets there, or a pocket that no edge leaves open."""
+    """What can hurt someone; what can spoil it: no hand gets there, or a pocket that no edge leaves open."""
+    found = list(dict.fromkeys(bonded.joint.caution for bonded in act.joints if bonded.joint.caution))
     if not reached.ok:
-        return f"{_FAILS.get(reached.fails, '')}: hold it with tweezers or clips until it sets."
-    if any(b.joint.spots for b in act.joints) and not any(one.open_edges for one in maps) and maps[0].inner:
-        return "Every edge is shut: leave one open, or nothing goes in."
-    return ""
+        found.append(f"{_FAILS.get(reached.fails, '')}: hold it with tweezers or clips until it sets.")
+    elif any(b.joint.spots for b in act.joints) and not any(one.open_edges for one in maps) and maps[0].inner:
+        found.append("Every edge is shut: leave one open, or nothing goes in.")
+    return " ".join(found)
 
 
 def _own_words(act: Act, assembly: Assembly, flat: bool) -> str:
@@ -74,6 +75,8 @@ def _own_words(act: Act, assembly: Assembly, flat: bool) -> str:
 def _said(act: Act, assembly: Assembly, thing: Thing) -> str:
     first = act.joints[0]
     verb = "tie" if first.joint.bond == "held" else "glue"
+    if act.is_foot and verb == "tie":
+        return f"Set {thing.name} through {thing.host_name}, {thing.face}."
     if act.is_foot:
         way = "" if thing.flat and not thing.turn else f", {TURNS[thing.turn % 4]}"
         return f"{verb.capitalize()} {thing.name} on {thing.host_name}, {thing.face}{way}."
@@ -140,6 +143,15 @@ def dry_fits(act: Act, thing: Thing) -> Iterator[Step]:
             f"fit:{act.name}", "fit", f"Try {thing.name} in its place without glue.{fits}",
             element=act.element, parts=(thing.name, thing.host_name), act=act.name, minutes=MINUTES["fit"],
             heed=f"{TURNS[thing.turn % 4][0].upper()}{TURNS[thing.turn % 4][1:]}: see that nothing is blocked.",
+        )  # fmt: skip
+    if act.is_foot and thing.hole is not None:
+        across, x, y = thing.hole
+        yield Step(
+            f"punch:{act.name}", "punch",
+            f"Punch a hole of {told(across, fine=True)} for {thing.name} in {thing.host_name}, {thing.face}: "
+            f"{told(x)} from the left of its piece, {told(y)} from the foot, front up.",
+            element=act.element, parts=(thing.host_name,), act=act.name, minutes=MINUTES["punch"],
+            heed="On a mat for cutting; a needle makes it too.",
         )  # fmt: skip
     if act.tried:
         yield Step(

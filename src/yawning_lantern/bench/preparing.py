@@ -13,11 +13,13 @@ from itertools import pairwise
 from yawning_lantern.bench.score_plan import Placing, ScorePlan
 from yawning_lantern.bench.step import MINUTES, Step
 from yawning_lantern.measure import told
-from yawning_lantern.pattern import Line, Piece, Point, area
+from yawning_lantern.pattern import Line, Piece, Point, area, bounds
 from yawning_lantern.stock import Tool
 
 BLADE = "Blades cut fingers too: cut away from yourself, and shut the blade when it lies down."
 _SHARP = math.radians(25.0)
+PUNCHED = 8.0
+"""A hole no wider than this is punched, a wider one is cut out, mm. From memory."""
 _ROUND = 10
 """So many cuts one after the other, each turning a little, are one punch."""
 
@@ -136,16 +138,32 @@ def _cuts(piece: Piece, punched: bool) -> Iterator[Step]:
     wide, high = laid.size
     gone = wide * high - abs(area(laid.outline))
     corners = _corners(laid.outline)
-    if gone > 0.5 or piece.holes:
-        windows = f" and {_count(len(piece.holes), 'window')}" if piece.holes else ""
+    punched_through = [hole for hole in laid.holes if max(_across(hole)) <= PUNCHED]
+    cut_out = len(laid.holes) - len(punched_through)
+    if gone > 0.5 or cut_out:
+        windows = f" and {_count(cut_out, 'window')}" if cut_out else ""
         yield Step(
             f"trim:{piece.id}", "trim", f"Cut {_many(piece)} out: what is hatched goes{windows}.",
             piece=piece.id, parts=(piece.name,), copies=piece.quantity, caution=BLADE,
-            minutes=_each("trim", piece, max(corners - 4, 1) + 4 * len(piece.holes)),
+            minutes=_each("trim", piece, max(corners - 4, 1) + 4 * cut_out),
             heed="Cut lines are drawn through, scores are dashed: keep the knife off the scores.",
+        )  # fmt: skip
+    for k, hole in enumerate(punched_through, 1):
+        x0, y0, x1, y1 = bounds(hole)
+        yield Step(
+            f"hole:{piece.id}:{k}", "punch",
+            f"Punch a hole of {told(x1 - x0, fine=True)} in {_many(piece)}: {told((x0 + x1) / 2)} from the left, "
+            f"{told((y0 + y1) / 2)} from the foot, front up.",
+            piece=piece.id, parts=(piece.name,), face="front", copies=piece.quantity,
+            minutes=_each("punch", piece, 1), heed="Now, while it lies flat: something goes through it.",
         )  # fmt: skip
     if punches and punched:
         yield punching(piece)
+
+
+def _across(ring: Sequence[Point]) -> tuple[float, float]:
+    x0, y0, x1, y1 = bounds(ring)
+    return x1 - x0, y1 - y0
 
 
 def _corners(outline: Sequence[Point]) -> int:

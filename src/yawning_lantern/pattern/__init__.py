@@ -1,6 +1,6 @@
 """Flat pieces: panels, creases, lines made of segments, built from score grids."""
 
-from yawning_lantern.pattern.build import Fold, Slit, build_piece, rectangle
+from yawning_lantern.pattern.build import Fold, Slit, build_piece, rectangle, round_hole
 from yawning_lantern.pattern.piece import Crease, Line, Panel, Piece, Point, ScoreFlag, area, bounds
 
 __all__ = [
@@ -16,4 +16,5 @@ __all__ = [
     "bounds",
     "build_piece",
     "rectangle",
+    "round_hole",
 ]

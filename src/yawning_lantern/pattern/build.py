@@ -52,6 +52,16 @@ class Slit:
     cut: bool = True
 
 
+_EVEN = 16
+
+
+def round_hole(middle: Point, across: float) -> tuple[Point, ...]:
+    """A punched hole, clockwise as holes are, mm: a ring about the circle."""
+    radius = across / 2 / math.cos(math.pi / _EVEN)
+    steps = (2 * math.pi * k / _EVEN for k in range(_EVEN))
+    return tuple((middle[0] + radius * math.cos(a), middle[1] - radius * math.sin(a)) for a in steps)
+
+
 def rectangle(x0: float, y0: float, x1: float, y1: float) -> tuple[Point, ...]:
     """A rectangle, counter-clockwise from its lower left, mm."""
     return (x0, y0), (x1, y0), (x1, y1), (x0, y1)

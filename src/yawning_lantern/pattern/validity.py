@@ -42,7 +42,8 @@ def faults(piece: Piece) -> tuple[Fault, ...]:
     if not whole.is_valid:
         found.append(Fault("outline", (piece.id,), 0.0))
         return tuple(found)
-    missing = whole.area - sum(shape.area for shape in shapes.values())
+    punched = shapely.union_all([shapely.Polygon(hole) for hole in piece.holes])  # through panels, or between them
+    missing = whole.area - sum(shape.difference(punched).area for shape in shapes.values())
     if abs(missing) > _SLIVER:
         found.append(Fault("area", (piece.id,), missing))
     room = whole.buffer(1e-3)

@@ -26,6 +26,7 @@ from yawning_lantern.bench.preparing import notches
 from yawning_lantern.fold import apply
 from yawning_lantern.measure import told
 from yawning_lantern.pattern import Piece, Point, area
+from yawning_lantern.study.pierced import bare
 from yawning_lantern.study.seams import seams_that_show
 from yawning_lantern.study.study import Study
 
@@ -35,16 +36,23 @@ BEHIND = 6.0
 
 def rules(study: Study) -> tuple[Before, ...]:
     """What the parts of a design say of the order of their acts; and what is tried before an act is made before it."""
+    acts = acts_of(study.assembly)
+    names = {act.name for act in acts}
     told = [
         Before(f"{element}.{hint.first}", f"{element}.{hint.then}", hint.because)
         for element, r in study.resolved.items()
         for hint in r.part.hints
+        if f"{element}.{hint.then}" in names  # what is put on nothing has no foot to come before
     ]
-    acts = acts_of(study.assembly)
     for act in acts:
         inside = _within(study, act.element) if act.tried else frozenset()
         told += [Before(one.name, act.name, "it is tried before that is closed") for one in acts
                  if one.element in inside]  # fmt: skip
+    told += [
+        Before(hole.act, act, "it goes through, and what holds it lies behind")
+        for hole in study.holes
+        for act in hole.covered
+    ]
     return tuple(told)
 
 
@@ -86,7 +94,7 @@ def plan_bench(
         assembly, order, Reasons(order, reach), materials(study, copies), things(study), tool,
         study.catalogue.adhesive(study.design.adhesive), schools, own, copies,
     )  # fmt: skip
-    seams = seams_that_show(study)
+    seams = seams_that_show(study) | bare(study.holes)
     return replace(found, steps=tuple(_heeding(step, seams) for step in found.steps)) if seams else found
 
 
@@ -149,6 +157,7 @@ def things(study: Study) -> dict[str, Thing]:
     """Every part as the bench sees it."""
     found = {}
     feet = (bonded for bonded in study.assembly.joints if bonded.joint.b == HOST)
+    through = {hole.element: (hole.across, *hole.at) for hole in study.holes if not hole.drawn}
     loose = {bonded.element for bonded in feet if bonded.joint.bond == "slide"}
     for element, r in study.resolved.items():
         part = r.part
@@ -177,6 +186,7 @@ def things(study: Study) -> dict[str, Thing]:
             wares=tuple((ware.name, ware.count, ware.length) for ware in part.wares),
             holds=None if any(joint.tried for joint in part.joints) else part.contents,
             fits=fits,
+            hole=through.get(element),
         )
     return found
 

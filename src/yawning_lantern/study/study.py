@@ -38,6 +38,8 @@ from yawning_lantern.pattern import Piece, Point
 from yawning_lantern.stock import Catalogue
 from yawning_lantern.structures.making import glued_panels
 from yawning_lantern.study.beside import beside_gaps
+from yawning_lantern.study.fastened import fastening_gaps
+from yawning_lantern.study.pierced import Hole, holes, pierced
 from yawning_lantern.study.resolve import Resolved, resolve
 
 _KEPT_TREES = 4
@@ -113,7 +115,7 @@ class Study:
     def _equal_pieces(self) -> Mapping[object, tuple[Piece, ...]]:
         found: dict[object, tuple[Piece, ...]] = {}
         for r in self.resolved.values():
-            for piece in (one.laid for one in r.part.pieces):
+            for piece in (pierced(one, self.holes).laid for one in r.part.pieces):
                 key = (
                     piece.name,
                     piece.stock,
@@ -126,6 +128,13 @@ class Study:
                 )
                 found[key] = (*found.get(key, ()), piece)
         return found
+
+    @cached_property
+    def holes(self) -> tuple[Hole, ...]:
+        """What parts go through of the panels they are put on."""
+        if not any(r.part.pierces for r in self.resolved.values()):
+            return ()
+        return holes(self.resolved, self.assembly, self.shut_frames)
 
     @cached_property
     def wares(self) -> tuple[Ware, ...]:
@@ -152,8 +161,9 @@ class Study:
         things that no host brings together."""
         own = self.own_gaps
         beside = beside_gaps(self.resolved, self.assembly, self.shut_frames, self.mount_frames, own)
+        fastened = fastening_gaps(self.resolved, self.assembly, self.shut_frames)
         known, self._known = self._known, ()
-        return check_gaps((*own, *beside), known)
+        return check_gaps((*own, *beside, *fastened), known)
 
     @cached_property
     def own_gaps(self) -> tuple[Gap, ...]:

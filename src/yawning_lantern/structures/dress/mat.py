@@ -1,7 +1,8 @@
-"""Mat: a patterned sheet glued on a panel with an even border."""
+"""Mat: a patterned sheet glued on a panel with a border; its corners square or rounded, or round itself."""
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 
 from yawning_lantern.assembly import (
@@ -19,9 +20,11 @@ from yawning_lantern.assembly import (
     span,
     uses,
 )
+from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, told
-from yawning_lantern.pattern import Panel, build_piece, rectangle
+from yawning_lantern.pattern import Panel, Point, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.lying import rounded
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import (
     centred,
@@ -31,14 +34,19 @@ from yawning_lantern.structures.kit.solving import (
     length_of,
     positive,
     sheet_gap,
+    word_of,
 )
 
 PHOTO_LESS = inches(1 / 8)
 """A photo is this much smaller than its mat, in all. Common practice, no source."""
 
 
+EVEN = 48
+"""How many sides a round mat is drawn with."""
+
+
 class Mat:
-    """A rectangle that leaves an even border on the panel it lies on."""
+    """It leaves an even border on the panel it lies on, or one at the sides and another at head and foot."""
 
     id = "mat"
     name = "Mat"
@@ -52,6 +60,26 @@ class Mat:
         Parameter("width", "Panel width", "length", "Width of the panel that the mat lies on.", least=3.0),
         Parameter("height", "Panel height", "length", "Height of the panel that the mat lies on.", least=3.0),
         Parameter("border", "Border", "length", "What stays free of the panel all round.", default=inches(1 / 16)),
+        Parameter("border-up", "Border, head and foot", "length", "Where it is another than at the sides."),
+        Parameter(
+            "shape",
+            "Shape",
+            "word",
+            "Square corners, rounded ones, or round: a circle or an oval.",
+            "Shape",
+            words=("square", "rounded", "round"),
+            default="square",
+        ),
+        Parameter(
+            "corner",
+            "Corners",
+            "length",
+            "Radius of rounded ones: the punch's.",
+            "Shape",
+            2.0,
+            60.0,
+            default=inches(1 / 4),
+        ),
         Parameter("sheet", "Sheet", "length", "Cut the largest mat from a square sheet of this side.", "Sheet", 3.0),
         Parameter("content-width", "Photo, width", "length", "Width of a photo for the mat.", "Contents", 1.0),
         Parameter("content-height", "Photo, height", "length", "Height of a photo for the mat.", "Contents", 1.0),
@@ -63,15 +91,18 @@ class Mat:
         """Panel and cut size. Raises ParameterError where the border leaves nothing."""
         given = situation.given
         border = length_of(given, "border", inches(1 / 16))
-        sizes = {"border": border}
+        sizes = {"border": border, "border-up": length_of(given, "border-up", border.length, "auto")}
+        sizes["shape"] = word_of(given, "shape", "square")
+        share = math.sqrt(2) if sizes["shape"].value == "round" else 1.0  # a photo in an oval: its corners on it
         for axis, name in enumerate(("width", "height")):
+            border = sizes["border-up" if axis else "border"]
             photo, sheet = given_length(given, f"content-{name}"), given_length(given, "sheet")
             if photo is not None:
                 sizes[f"content-{name}"] = Sized(photo, "given")
             if given_length(given, name) is not None:
                 panel = length_of(given, name, 0.0)
             elif photo is not None:
-                panel = Sized(photo + PHOTO_LESS + 2 * border.length, "auto")
+                panel = Sized(share * (photo + PHOTO_LESS) + 2 * border.length, "auto")
             elif sheet is not None:
                 panel = Sized(sheet + 2 * border.length, "auto")
             elif situation.room is not None:
@@ -84,7 +115,34 @@ class Mat:
             sizes[f"cut-{name}"] = down_to_cut(situation, exact, panel.origin)
         if "sheet" in given:
             sizes["sheet"] = length_of(given, "sheet", 0.0)
+        least = min(sizes["cut-width"].length, sizes["cut-height"].length)
+        sizes["corner"] = length_of(given, "corner", min(inches(1 / 4), max(2.0, least / 4)))
+        if sizes["shape"].value == "rounded" and 2 * sizes["corner"].length > least:
+            raise ParameterError(
+                f"Corners of {told(sizes['corner'].length)} meet on a mat of {told(least)}.", "Corners",
+                f"Give at most {told(least / 2)}, or make it round.",
+            )  # fmt: skip
         return sizes
+
+    @staticmethod
+    def outline(sizes: Sizes) -> tuple[Point, ...]:
+        """What is cut, mm."""
+        w, h, shape = sizes["cut-width"].length, sizes["cut-height"].length, sizes["shape"].value
+        if shape == "round":
+            steps = (2 * math.pi * k / EVEN for k in range(EVEN))
+            return tuple((w / 2 * (1 + math.cos(a)), h / 2 * (1 + math.sin(a))) for a in steps)
+        if shape == "rounded":
+            return rounded(0.0, 0.0, w, h, sizes["corner"].length, ("bl", "br", "tr", "tl"))
+        return rectangle(0, 0, w, h)
+
+    @staticmethod
+    def free(sizes: Sizes) -> tuple[float, float]:
+        """A rectangle that lies on it with its corners, mm: of an oval the one of its proportions."""
+        w, h, shape = sizes["cut-width"].length, sizes["cut-height"].length, sizes["shape"].value
+        if shape == "round":
+            return w / math.sqrt(2), h / math.sqrt(2)
+        less = (2 - math.sqrt(2)) * sizes["corner"].length if shape == "rounded" else 0.0
+        return w - less, h - less
 
     def need(self, situation: Situation, sizes: Sizes) -> Need:
         """A flat thing as thick as its sheet; it fills the panel unless its size is given."""
@@ -109,7 +167,7 @@ class Mat:
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """The mat's own face."""
-        w, h = sizes["cut-width"].length, sizes["cut-height"].length
+        w, h = self.free(sizes)
         return {"face": face_room(w, h, situation.paper.caliper, situation.element, ("width", "height"), "mat")}
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
@@ -120,10 +178,10 @@ class Mat:
             f"{element}.mat",
             situation.name,
             paper,
-            [Panel("mat", "mat", rectangle(0, 0, w, h))],
-            note=f"Glue with an even border of {told(sizes['border'].length)}.",
+            [Panel("mat", "mat", self.outline(sizes))],
+            note=f"Glue with {_borders(sizes)}.",
         )
-        border = 2 * sizes["border"].length
+        border, upright = 2 * sizes["border"].length, 2 * sizes["border-up"].length
         gaps = [
             sheet_gap(
                 element,
@@ -132,16 +190,17 @@ class Mat:
                 (w, h),
                 (
                     (lever_term("panel width", sizes["width"].length, element, "width"), Term("borders", -border)),
-                    (lever_term("panel height", sizes["height"].length, element, "height"), Term("borders", -border)),
+                    (lever_term("panel height", sizes["height"].length, element, "height"), Term("borders", -upright)),
                 ),
             )
         ]
-        for name, cut in (("width", w), ("height", h)):
+        fw, fh = self.free(sizes)
+        for name, cut in (("width", fw), ("height", fh)):
             if f"content-{name}" in sizes:
                 left = span("mat", cut, element, name) - span("photo", sizes[f"content-{name}"].length)
                 gaps.append(Gap(uses.MAT, element, element, ("photo", f"{situation.name}, {name}"), left))
         mount = Mount(
-            "face", "on the mat", "mat", "mat", 1, (w / 2, h / 2), (0.0, 1.0), centred(w, h), paper.caliper / 2
+            "face", "on the mat", "mat", "mat", 1, (w / 2, h / 2), (0.0, 1.0), centred(fw, fh), paper.caliper / 2
         )
         return Part(
             element,
@@ -151,6 +210,14 @@ class Mat:
             (mount,),
             gaps=tuple(gaps),
         )
+
+
+def _borders(sizes: Sizes) -> str:
+    """Its borders in words."""
+    side, upright = sizes["border"].length, sizes["border-up"].length
+    if abs(side - upright) < 0.01:
+        return f"an even border of {told(side)}"
+    return f"borders of {told(side)} at the sides, {told(upright)} at head and foot"
 
 
 FAMILY = Mat()

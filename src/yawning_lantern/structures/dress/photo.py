@@ -82,7 +82,8 @@ class Photo(Lying):
             f"{e}.photo", s.name, stock, [Panel("photo", "photo", shape)], note="Ready-made: not cut.", bought=True
         )
         mount = face_mount("face", "on the photo", "photo", piece.panels[0], 1, sizes["thick"].length)
-        return Part(e, s.name, (piece,), (Instance("photo", piece.id, Root("photo", (w / 2, h / 2))),), (mount,))
+        return Part(e, s.name, (piece,), (Instance("photo", piece.id, Root("photo", (w / 2, h / 2))),), (mount,),
+                    striped=sizes["format"].value == "id-card")  # fmt: skip
 
 
 FAMILY = Photo()

@@ -6,8 +6,8 @@ from dataclasses import replace
 
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, told
-from yawning_lantern.structures.folded.free_strip import LEAST, MOST, FreeStrip
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.free_strip import LEAST, MOST, FreeStrip
 from yawning_lantern.structures.kit.lying import count_of, extent
 from yawning_lantern.structures.kit.settings import row_of
 from yawning_lantern.structures.kit.solving import length_of, word_of

@@ -7,8 +7,8 @@ from dataclasses import replace
 from yawning_lantern.assembly import Gap, Part, Room, span, uses
 from yawning_lantern.design import Value
 from yawning_lantern.measure import inches
-from yawning_lantern.structures.folded.free_strip import FreeStrip
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.free_strip import FreeStrip
 from yawning_lantern.structures.kit.lying import extent, fit_gap
 from yawning_lantern.structures.kit.settings import row_of
 from yawning_lantern.structures.kit.solving import down_to_cut, length_of, word_of
