@@ -85,7 +85,7 @@ def tries(p: Parameter, now: float | str | None) -> list[float | str]:
 
 def told(study: Study) -> object:
     """All that a maker gets: pieces, frames, pockets, fits."""
-    pockets = tuple(r.part.pockets for r in study.resolved.values())
+    pockets = tuple((r.part.pockets, r.part.wares) for r in study.resolved.values())
     pieces = tuple((p.outline, p.lines, p.quantity, p.note) for p in study.pieces)
     return pieces, tuple(study.shut_frames), tuple(c.gap.value for c in study.checks), study.assembly.motions, pockets
 

@@ -229,9 +229,9 @@ class Part:
 
     `contents` is the box of what stands on its floor (width, depth, height, mm), where the maker told of it. `folding`
     tells in which order its creases are folded when it is made, each stage the (instance, crease) folded at once; what
-    it does not name is folded all along. A part that `pierces` goes through the panel it is put on, by a hole of so
-    many mm where its root lies, and holds itself behind it. One with a `clasp` fastens something; one that is `striped`
-    bears a magnetic stripe.
+    it does not name is folded all along. A part that `pierces` goes through the panel it is put on where these points
+    of its root piece lie, by holes so wide, mm, and is held behind it. One with a `clasp` fastens something; one that
+    is `striped` bears a magnetic stripe.
     """
 
     element: str
@@ -248,7 +248,7 @@ class Part:
     joints: tuple[Joint, ...] = ()
     hints: tuple[Hint, ...] = ()
     folding: tuple[tuple[tuple[str, str], ...], ...] = ()
-    pierces: float = 0.0
+    pierces: tuple[tuple[Point, float], ...] = ()
     clasp: Clasp | None = None
     striped: bool = False
 

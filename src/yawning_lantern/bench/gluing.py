@@ -144,10 +144,9 @@ def dry_fits(act: Act, thing: Thing) -> Iterator[Step]:
             element=act.element, parts=(thing.name, thing.host_name), act=act.name, minutes=MINUTES["fit"],
             heed=f"{TURNS[thing.turn % 4][0].upper()}{TURNS[thing.turn % 4][1:]}: see that nothing is blocked.",
         )  # fmt: skip
-    if act.is_foot and thing.hole is not None:
-        across, x, y = thing.hole
+    for k, (across, x, y) in enumerate(thing.holes if act.is_foot else (), 1):
         yield Step(
-            f"punch:{act.name}", "punch",
+            f"punch:{act.name}:{k}", "punch",
             f"Punch a hole of {told(across, fine=True)} for {thing.name} in {thing.host_name}, {thing.face}: "
             f"{told(x)} from the left of its piece, {told(y)} from the foot, front up.",
             element=act.element, parts=(thing.host_name,), act=act.name, minutes=MINUTES["punch"],

@@ -80,8 +80,8 @@ class Thing:
     `turn` counts quarter turns to the left on that face. `flat`: a mat or a photo. `inside`: it goes between walls or
     about them, `within`: between them. `seated`: it is put there without glue.
     `inserts` are what slides into it (names), `wares` what is bought by length for it, `holds` what the maker said
-    stands in it (width, depth, height, mm). `fits` say how it sits on its host, in words. `hole` goes through the panel
-    it is put on where that is not drawn on its piece: across, and from the piece's left and foot as it lies, mm.
+    stands in it (width, depth, height, mm). `fits` say how it sits on its host, in words. `holes` go through the panel
+    it is put on where they are not drawn on its piece: across, and from the piece's left and foot as it lies, mm.
     """
 
     element: str
@@ -98,4 +98,4 @@ class Thing:
     wares: tuple[tuple[str, int, float], ...] = ()
     holds: tuple[float, float, float] | None = None
     fits: tuple[str, ...] = ()
-    hole: tuple[float, float, float] | None = None
+    holes: tuple[tuple[float, float, float], ...] = ()

@@ -157,7 +157,10 @@ def things(study: Study) -> dict[str, Thing]:
     """Every part as the bench sees it."""
     found = {}
     feet = (bonded for bonded in study.assembly.joints if bonded.joint.b == HOST)
-    through = {hole.element: (hole.across, *hole.at) for hole in study.holes if not hole.drawn}
+    through: dict[str, tuple[tuple[float, float, float], ...]] = {}
+    for hole in study.holes:
+        if not hole.drawn:
+            through[hole.element] = (*through.get(hole.element, ()), (hole.across, *hole.at))
     loose = {bonded.element for bonded in feet if bonded.joint.bond == "slide"}
     for element, r in study.resolved.items():
         part = r.part
@@ -186,7 +189,7 @@ def things(study: Study) -> dict[str, Thing]:
             wares=tuple((ware.name, ware.count, ware.length) for ware in part.wares),
             holds=None if any(joint.tried for joint in part.joints) else part.contents,
             fits=fits,
-            hole=through.get(element),
+            holes=through.get(element, ()),
         )
     return found
 

@@ -3,7 +3,7 @@ anything covers it."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from yawning_lantern.arrays import np
@@ -32,27 +32,29 @@ class Hole:
 def holes(resolved: Mapping[str, Resolved], assembly: Assembly, frames: Sequence[Frame]) -> tuple[Hole, ...]:
     """Every hole that a part of a design needs in the panel it is put on; `frames` are those of the shut thing."""
     return tuple(
-        _hole(element, r, resolved, assembly, frames) for element, r in resolved.items() if r.part.pierces and r.host
+        hole
+        for element, r in resolved.items()
+        if r.part.pierces and r.host
+        for hole in _holes(element, r, resolved, assembly, frames)
     )
 
 
-def _hole(
+def _holes(
     element: str, r: Resolved, resolved: Mapping[str, Resolved], assembly: Assembly, frames: Sequence[Frame]
-) -> Hole:
+) -> Iterator[Hole]:
     foot = next(b for b in assembly.joints if b.element == element and b.joint.b == HOST)
-    host, own = assembly.nodes[foot.b], np.array(frames[foot.a])
-    root = r.part.instances[0].root
-    frame = np.array(frames[foot.b])
-    spot = own[9:] + root.origin[0] * own[:3] + root.origin[1] * own[3:6] - frame[9:]
-    middle = float(spot @ frame[:3]), float(spot @ frame[3:6])
+    host, own, frame = assembly.nodes[foot.b], np.array(frames[foot.a]), np.array(frames[foot.b])
     laid, plain = host.piece.laid, host.piece
     shift = laid.outline[0][0] - plain.outline[0][0], laid.outline[0][1] - plain.outline[0][1]
     side = next(m for m in resolved[r.host].part.mounts if m.id == r.place.face).side
-    covered = dict.fromkeys(b.act for b in assembly.joints if _covers(assembly, frames, b, foot, side, middle))
-    return Hole(
-        element, plain.id, r.part.pierces, middle, (middle[0] + shift[0], middle[1] + shift[1]), foot.act,
-        tuple(covered), plain.quantity == 1 and not plain.bought,
-    )  # fmt: skip
+    for (x, y), across in r.part.pierces:
+        spot = own[9:] + x * own[:3] + y * own[3:6] - frame[9:]
+        middle = float(spot @ frame[:3]), float(spot @ frame[3:6])
+        covered = dict.fromkeys(b.act for b in assembly.joints if _covers(assembly, frames, b, foot, side, middle))
+        yield Hole(
+            element, plain.id, across, middle, (middle[0] + shift[0], middle[1] + shift[1]), foot.act,
+            tuple(covered), plain.quantity == 1 and not plain.bought,
+        )  # fmt: skip
 
 
 def _covers(assembly: Assembly, frames: Sequence[Frame], other: Bonded, foot: Bonded, side: int, at: Point) -> bool:

@@ -112,7 +112,14 @@ class Fastener(Lying):
             gaps.append(fit_gap(s, uses.STEP, (s.name, "hole that it covers"), left))
         clasp = Clasp(f"half-{n}", "disc", 1, sizes["holds"].length, kind == "magnet") if kind != "brad" else None
         return Part(
-            e, s.name, (disc,), tuple(instances), gaps=tuple(gaps), joints=tuple(joints), pierces=pierces, clasp=clasp
+            e,
+            s.name,
+            (disc,),
+            tuple(instances),
+            gaps=tuple(gaps),
+            joints=tuple(joints),
+            pierces=((middle, pierces),) if pierces else (),
+            clasp=clasp,
         )
 
 

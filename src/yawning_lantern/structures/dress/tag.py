@@ -7,10 +7,13 @@ from collections.abc import Mapping
 from yawning_lantern.assembly import Instance, Part, Room, Root, Span, Swing, span
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, told
-from yawning_lantern.pattern import Panel, Point, build_piece
+from yawning_lantern.pattern import Fold, Panel, Point, build_piece
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.kit.lying import SIZE_PARAMETERS, Lying, bulks, extent, face_mount
 from yawning_lantern.structures.kit.solving import face_room, length_of, sheet_gap
+
+PULL = inches(1 / 2)
+"""How high a pull tab is, mm. Common practice, no source."""
 
 
 class Tag(Lying):
@@ -24,6 +27,7 @@ class Tag(Lying):
     faces = (("face", "on the tag"),)
     parameters = (
         *SIZE_PARAMETERS,
+        Parameter("pull", "Pull tab", "length", "Across, on its head, to draw it by; 0 for none.", most=100.0),
         Parameter("shoulder", "Shoulder", "length", "What is clipped off each corner of the head.", most=60.0),
     )
 
@@ -35,6 +39,13 @@ class Tag(Lying):
         if least < 6.0:
             raise ParameterError("There is no room for a tag there.", "Tag", "Put it on a larger face.")
         sizes["shoulder"] = length_of(s.given, "shoulder", min(inches(3 / 8), least / 4), "auto")
+        sizes["pull"] = length_of(s.given, "pull", 0.0)
+        flat = sizes["width"].length - 2 * sizes["shoulder"].length
+        if 0.0 < flat < sizes["pull"].length:
+            raise ParameterError(
+                f"A pull tab of {told(sizes['pull'].length)} is wider than the head between its shoulders.", "Pull tab",
+                f"Give at most {told(flat)}, or smaller shoulders.",
+            )  # fmt: skip
         if sizes["shoulder"].length > least * 0.49:
             raise ParameterError(
                 "The shoulders would meet.", "Shoulder", f"Clip less than {told(least / 2)} off each corner."
@@ -45,30 +56,41 @@ class Tag(Lying):
         """The tag and what is on it."""
         return span("tag", s.paper.caliper).plus(*bulks(s, "bulk on the tag", "face"))
 
+    @staticmethod
+    def _pull(sizes: Sizes) -> float:
+        """How high the pull tab is: within the tag's height, mm."""
+        return min(PULL, sizes["height"].length / 4) if sizes["pull"].length else 0.0
+
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """Its face below the shoulders."""
-        w, h = sizes["width"].length, sizes["height"].length - sizes["shoulder"].length
+        w, h = sizes["width"].length, sizes["height"].length - sizes["shoulder"].length - self._pull(sizes)
         return {"face": face_room(w, h, situation.paper.caliper, situation.element, ("width", "height"), "tag")}
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """One panel."""
         s, e, t = situation, situation.element, situation.paper.caliper
-        w, h, cut = (sizes[n].length for n in ("width", "height", "shoulder"))
+        w, h, cut, pull = (sizes[n].length for n in ("width", "height", "shoulder", "pull"))
+        head, h = h, h - self._pull(sizes)
         shape: tuple[Point, ...] = ((0.0, 0.0), (w, 0.0), (w, h - cut), (w - cut, h), (cut, h), (0.0, h - cut))
         if cut == 0.0:
             shape = ((0.0, 0.0), (w, 0.0), (w, h), (0.0, h))
         panel = Panel("tag", "tag", shape)
-        piece = build_piece(f"{e}.tag", s.name, s.paper, [panel])
+        panels, folds = [panel], []
+        if pull:
+            x0, x1, slope = (w - pull) / 2, (w + pull) / 2, min(pull, head - h) / 4
+            panels.append(Panel("pull", "pull tab", ((x0, h), (x1, h), (x1 - slope, head), (x0 + slope, head))))
+            folds.append(Fold("tag", "pull", 0.0, scored=False))
+        piece = build_piece(f"{e}.tag", s.name, s.paper, panels, folds)
         mount = face_mount("face", "on the tag", "tag", panel, 1, t, shape=(0.0, 0.0, w, h - cut))
-        terms = (span("width", w, e, "width").terms, span("height", h, e, "height").terms)
+        terms = (span("width", w, e, "width").terms, span("height", head, e, "height").terms)
         slide: Swing | None = None
         if s.room is not None and s.room.relation == "inside":  # between walls the only way is out of the box
             high = s.room.height.value if s.room.height is not None else h
             slide = Swing("slide", f"{s.name} is lifted out", slides=(("tag", (0.0, 0.0, high + 2 * t)),))
         elif s.room is not None:
-            slide = Swing("slide", f"{s.name} slides out", slides=(("tag", (0.0, h, 0.0)),))
+            slide = Swing("slide", f"{s.name} slides out", slides=(("tag", (0.0, head, 0.0)),))
         return Part(
-            e, s.name, (piece,), (Instance("tag", piece.id, Root("tag", (w / 2, h / 2))),), (mount,),
+            e, s.name, (piece,), (Instance("tag", piece.id, Root("tag", (w / 2, head / 2))),), (mount,),
             (slide,) if slide else (), (sheet_gap(e, s.name, s.paper, (w, h), terms),),
         )  # fmt: skip
 

@@ -1,11 +1,25 @@
-"""Flap: one panel that lifts, or two that meet in the middle."""
+"""Flap: one panel that lifts, its end folded in half behind it or not, or two that meet in the middle."""
 
 from __future__ import annotations
 
 import math
 from collections.abc import Mapping
 
-from yawning_lantern.assembly import HOST, Attach, Instance, Joint, Part, Room, Root, Span, Swing, Term, span, uses
+from yawning_lantern.assembly import (
+    HOST,
+    Attach,
+    Instance,
+    Joint,
+    Lever,
+    Part,
+    Room,
+    Root,
+    Span,
+    Swing,
+    Term,
+    span,
+    uses,
+)
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
@@ -22,6 +36,9 @@ from yawning_lantern.structures.kit.lying import (
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import face_room, length_of, positive, sheet_gap, word_of
 
+CLEAR = inches(1 / 16)
+"""What a folded half leaves free beside the tab, mm. Common practice, no source."""
+
 
 class Flap(Lying):
     """Hinged on a tab that is folded behind it and glued; `double` leaves meet in the middle like shutters."""
@@ -34,12 +51,15 @@ class Flap(Lying):
     faces = (
         ("front", "front of the flap"), ("inside", "inside of the flap"),
         ("front-2", "front of the second leaf"), ("inside-2", "inside of the second leaf"),
+        ("half-front", "folded half, shows when it is lifted"), ("half-inside", "folded half, inside"),
     )  # fmt: skip
     parameters = (
         *SIZE_PARAMETERS,
         Parameter("leaves", "Leaves", "word", "One that lifts, or two that meet.", "Hinge", words=("single", "double"),
                   default="single"),
         Parameter("tab", "Tab", "length", "Folded behind and glued.", "Hinge", 3.0, default=TAB),
+        Parameter("fold", "Folded", "word", "Single leaves only: its end folded in half behind it, to be let down.",
+                  "Hinge", words=("none", "half"), default="none"),
         Parameter("rounded", "Rounded corners", "length", "Radius of the free corners.", "Hinge", most=50.0),
     )  # fmt: skip
 
@@ -51,14 +71,34 @@ class Flap(Lying):
             "height": extent(s, "height", 1, inches(3)),
             "leaves": word_of(s.given, "leaves", "single"),
             "rounded": length_of(s.given, "rounded", 0.0),
+            "fold": word_of(s.given, "fold", "none"),
         }
         leaf = sizes["width"].length / 2 if sizes["leaves"].value == "double" else sizes["height"].length
         sizes["tab"] = length_of(s.given, "tab", min(TAB, leaf * 0.8), "default")
+        if self._halved(sizes):
+            positive(self._half(sizes), "folded half", "Make the flap higher or its tab narrower.")
         positive(leaf - sizes["tab"].length, "flap beyond its tab", "Make the flap larger or its tab narrower.")
         return sizes
 
+    @staticmethod
+    def _halved(sizes: Sizes) -> bool:
+        return sizes["fold"].value == "half" and sizes["leaves"].value == "single"
+
+    @staticmethod
+    def _half(sizes: Sizes) -> float:
+        """How long the folded half is: it lies beside the tab, mm."""
+        return sizes["height"].length - sizes["tab"].length - CLEAR
+
+    @staticmethod
+    def _within(s: Situation) -> float:
+        """What lies between the flap and its folded half, mm."""
+        return s.bulk_on("inside") + s.bulk_on("half-inside")
+
     def thickness(self, s: Situation, sizes: Sizes) -> Span:
         """Tab, leaf, and what is on its faces."""
+        if self._halved(sizes):
+            bulk = s.bulk_on("front") + self._within(s) + s.bulk_on("half-front")
+            return span("tab and flap", 2 * s.paper.caliper).plus(Term("bulk on the flap", bulk))
         bulk = max(s.bulk_on("front") + s.bulk_on("inside"), s.bulk_on("front-2") + s.bulk_on("inside-2"))
         return span("tab and flap", 2 * s.paper.caliper).plus(Term("bulk on the flap", bulk))
 
@@ -74,20 +114,30 @@ class Flap(Lying):
         w, h = (out, along) if double else (along, out)
         face = face_room(w, h, situation.paper.caliper, situation.element, ("width", "height"), "flap")
         names = [f for f, _ in self.faces][: 4 if double else 2]
-        return dict.fromkeys(names, face)
+        rooms = dict.fromkeys(names, face)
+        if self._halved(sizes):
+            s, low = situation, self._half(sizes)
+            half = face_room(along, low, s.paper.caliper, s.element, ("width", "height"), "folded half")
+            rooms |= {"half-front": half, "half-inside": half}
+        return rooms
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """One leaf hinged at its head, or two hinged at the sides."""
         s, e, t = situation, situation.element, situation.paper.caliper
         along, out = self._leaf(sizes)
         tab, double = sizes["tab"].length, sizes["leaves"].value == "double"
-        panels = [
-            Panel("flap", "flap", rounded(0, 0, along, out, sizes["rounded"].length, ("bl", "br"))),
-            Panel("tab", "tab", rectangle(0, out, along, out + tab)),
-        ]
-        wrap = s.bulk_on("inside")
+        halved = self._halved(sizes)
+        half = self._half(sizes) if halved else 0.0
+        radius = sizes["rounded"].length
+        shape = rectangle(0, 0, along, out) if halved else rounded(0, 0, along, out, radius, ("bl", "br"))
+        panels = [Panel("flap", "flap", shape), Panel("tab", "tab", rectangle(0, out, along, out + tab))]
+        wrap = s.bulk_on("inside") if not halved else self._within(s) + s.bulk_on("half-front")
+        folds = [Fold("tab", "flap", -math.pi, wrap=wrap)]
+        if halved:
+            panels.append(Panel("half", "folded half", rounded(0, -half, along, 0, radius, ("bl", "br"))))
+            folds.append(Fold("flap", "half", -math.pi, wrap=self._within(s)))
         piece = build_piece(
-            f"{e}.flap", s.name, s.paper, panels, [Fold("tab", "flap", -math.pi, wrap=wrap)],
+            f"{e}.flap", s.name, s.paper, panels, folds,
             quantity=2 if double else 1, note="Fold the tab behind and glue it.",
         )  # fmt: skip
         flap = piece.panel("flap")
@@ -95,7 +145,11 @@ class Flap(Lying):
         along_by, out_by = ("height", "width") if double else ("width", "height")
         terms = (
             (lever_term("along the hinge", along, e, along_by),),
-            (lever_term("leaf", out, e, out_by, 0.5 if double else 1.0), lever_term("tab", tab, e, "tab")),
+            (
+                lever_term("leaf", out, e, out_by, 0.5 if double else 1.0),
+                lever_term("tab", tab, e, "tab"),
+                *((Term("folded half", half, Lever(e, "height", 1.0)),) if halved else ()),
+            ),
         )
         gaps = [
             *corner_gaps(s, sizes["rounded"].length),
@@ -113,8 +167,19 @@ class Flap(Lying):
                 face_mount("front", "front of the flap", "flap", flap, 1, t),
                 face_mount("inside", "inside of the flap", "flap", flap, -1, t, (0.0, -1.0)),
             ]
-            swing = Swing("lift", f"{s.name} lifts", (("flap", "tab/flap", opened),))
-            return Part(e, s.name, (piece,), (Instance("flap", piece.id, root),), tuple(mounts), (swing,), tuple(gaps))
+            swings = [Swing("lift", f"{s.name} lifts", (("flap", "tab/flap", opened),))]
+            if halved:
+                lower = piece.panel("half")
+                mounts += [
+                    face_mount("half-front", "folded half, shows when it is lifted", "flap", lower, 1, t),
+                    face_mount("half-inside", "folded half, inside", "flap", lower, -1, t, (0.0, -1.0)),
+                ]
+                swings.append(Swing("let-down", f"half of {s.name} unfolds", (("flap", "flap/half", -math.pi / 8),)))
+            joints = (Joint(("flap", "half"), ("flap", "flap"), "free"),) if halved else ()
+            return Part(
+                e, s.name, (piece,), (Instance("flap", piece.id, root),), tuple(mounts), tuple(swings), tuple(gaps),
+                joints=joints,
+            )  # fmt: skip
         # the left leaf hinges at the left: seen from the front its own head points left
         left = Root("tab", (along / 2, 2 * out), (1.0, 0.0), 1)
         right = Root("tab", (along / 2, out), (0.0, -1.0), 1)
@@ -128,7 +193,7 @@ class Flap(Lying):
             tail = "" if name == "flap" else "-2"
             mounts.append(face_mount(f"front{tail}", "front of the leaf", name, flap, 1, t, (up, 0.0)))
             mounts.append(face_mount(f"inside{tail}", "inside of the leaf", name, flap, -1, t, (up, 0.0)))
-        swings = tuple(
+        leaves = tuple(
             Swing(f"open-{k}", f"leaf {k} of {s.name} opens", ((name, "tab/flap", opened),))
             for k, name in enumerate(("flap", "flap-2"), 1)
         )
@@ -138,7 +203,7 @@ class Flap(Lying):
             (piece,),
             tuple(instances),
             tuple(mounts),
-            swings,
+            leaves,
             tuple(gaps),
             joints=(Joint(("flap-2", "tab"), ("flap", "tab"), "free"), Joint(("flap-2", "tab"), HOST)),
         )

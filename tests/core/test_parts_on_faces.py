@@ -1,0 +1,190 @@
+"""Small parts that go on faces: tuck spots, strip pockets, booklets, handles, thread discs, tags to draw by, folded
+flaps. What they promise is held by geometry of another kind: shapely, polylines, the posed panels."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import pytest
+from shapely import LineString, Polygon, unary_union
+
+from yawning_lantern.assembly import HOST
+from yawning_lantern.design import Design, Value
+from yawning_lantern.errors import ParameterError
+from yawning_lantern.fold import State, corners, pose
+from yawning_lantern.measure import inches
+from yawning_lantern.structures import start_design
+from yawning_lantern.structures.closures.thread_disc import eight
+from yawning_lantern.structures.dress.handle import bow
+from yawning_lantern.study import Study, opening_of
+from yawning_lantern.study.at_bench import plan_bench
+
+from .test_fastenings import points, put
+
+MAT: dict[str, Value] = {"width": 160.0, "height": 140.0}
+
+
+def mat() -> Design:
+    return start_design("mat", MAT)
+
+
+@pytest.mark.parametrize("shape", ["band", "half round", "corner"])
+def test_what_is_tucked_in_passes_the_glue(shape: str) -> None:
+    """The glued strips are cut out of the shape: what is told to be clear at the mouth is what is left there."""
+    study = Study(put(mat(), "mat", "spot", "tuck-spot", "face", shape=shape, width=60.0, strip=5.0))
+    part = study.resolved["spot"].part
+    (joint,) = part.joints
+    outline = Polygon(part.pieces[0].outline)
+    glue = unary_union([Polygon(spot) for spot in joint.spots])
+    assert outline.buffer(0.6).contains(glue) and all(Polygon(spot).exterior.is_ccw for spot in joint.spots)
+    free = outline.difference(glue.buffer(0.01))
+    x0, y0, x1, y1 = outline.bounds
+    mouth = LineString([(x0 - 1, y0 + 0.02), (x1 + 1, y0 + 0.02)])
+    if shape == "corner":  # open along its slope: across, at the height of the strip's edge
+        mouth = LineString([(x0 - 1, y0 + 5.02), (x1 + 1, y0 + 5.02)])
+    elif shape == "half round":
+        mouth = LineString([(x0 - 1, y1 - 0.02), (x1 + 1, y1 - 0.02)])
+    clear = free.intersection(mouth).length
+    assert study.resolved["spot"].sizes["clear"].length == pytest.approx(
+        clear + (5.0 if shape == "corner" else 0), abs=0.2
+    )
+    held = Study(put(mat(), "mat", "spot", "tuck-spot", "face", shape=shape, content_width=40.0))
+    sizes = held.resolved["spot"].sizes
+    assert sizes["clear"].length >= 40.0 + inches(1 / 8) - 1e-6
+    tight = Study(put(mat(), "mat", "spot", "tuck-spot", "face", shape=shape, content_width=40.0, width=45.0))
+    assert any(c.gap.code == "pocket" and c.against == "below" for c in tight.checks)
+    with pytest.raises(ParameterError, match="tucked in"):
+        Study(put(mat(), "mat", "spot", "tuck-spot", "face", shape=shape, width=20.0, strip=15.0))
+
+
+@pytest.mark.parametrize("n", [2, 3, 5])
+def test_a_pocket_behind_reaches_down_to_the_foot_of_the_foremost(n: int) -> None:
+    """A ruler let down behind strip k meets glue only at the foot: the strips of glue are laid out and looked for."""
+    study = Study(put(mat(), "mat", "p", "strip-pockets", "face", width=100.0, strips=n, strip_height=40.0, step=15.0))
+    assert not study.has_clash
+    part = study.resolved["p"].part
+    heads = [points(study, "p", f"strip-{k}")[:, 1].max() for k in range(1, n + 1)]
+    feet = [points(study, "p", f"strip-{k}")[:, 1].min() for k in range(1, n + 1)]
+    levels = [points(study, "p", f"strip-{k}")[:, 2].mean() for k in range(1, n + 1)]
+    assert levels == sorted(levels) and heads == sorted(heads, reverse=True)
+    foot = feet[-1] + inches(1 / 4)
+    for k, pocket in enumerate(part.pockets):
+        assert pocket.depth == pytest.approx(heads[k] - foot, abs=1e-6)
+    # no glue across the way but at the foot of the foremost
+    for joint in part.joints:
+        for spot in joint.spots:
+            x0, _, x1, _ = Polygon(spot).bounds
+            at_an_end = x1 <= inches(1 / 4) + 1e-6 or x0 >= 100.0 - inches(1 / 4) - 1e-6
+            assert at_an_end or (joint.b == HOST and joint.a[0] == f"strip-{n}")
+    steps = [s for s in plan_bench(study).steps if s.act.startswith("p.")]
+    assert steps and not any(s.caution for s in steps)
+    with pytest.raises(ParameterError, match="overlap"):
+        Study(put(mat(), "mat", "p", "strip-pockets", "face", strip_height=20.0, step=15.0))
+
+
+@pytest.mark.parametrize("n", [1, 3, 6])
+def test_inner_sheets_of_a_booklet_creep_out_by_their_arcs(n: int) -> None:
+    """Half a sheet is as long outside as inside: of nested half circles each inner one leaves π/2 of a sheet more for
+    its leaf (worked geometry; common practice says t and a little)."""
+    for fore_edge in ("alike", "even"):
+        study = Study(put(mat(), "mat", "b", "booklet", "face", page_width=60.0, page_height=80.0, sheets=n,
+                          fore_edge=fore_edge))  # fmt: skip
+        t = study.resolved["b"].final.paper.caliper
+        edges, spines = [], []
+        for k in range(1, n + 1):
+            leaf = points(study, "b", f"sheet-{k}")
+            edges.append(leaf[:, 0].min())
+            spines.append(leaf[:, 0].max())
+        out = -np.diff(edges)
+        if fore_edge == "alike":
+            assert out == pytest.approx([math.pi / 2 * t] * (n - 1), abs=0.02)
+        else:
+            beyond = np.array(edges[0]) - np.array(edges)  # cut down to the trimmer's marks, never out
+            assert (beyond < 0.02).all() and (beyond > -1.7).all()
+        assert not study.has_clash
+
+
+def test_leaves_of_a_booklet_turn_one_after_the_other() -> None:
+    design = put(mat(), "mat", "b", "booklet", "face", page_width=60.0, page_height=80.0, sheets=3)
+    study = Study(put(design, "b", "photo", "photo", "page-3", width=30.0, height=40.0))
+    assert not study.has_clash and opening_of(study).works
+    plan = plan_bench(study)
+    staple = next(step for step in plan.steps if step.act == "b.staple")
+    assert "sharp" in staple.caution and not plan.stuck
+    assert "from the foot" in study.resolved["b"].part.pieces[0].note
+    with pytest.raises(ParameterError, match="stapler"):
+        Study(start_design("booklet", {"sheets": 8}, stock="card-297"))
+
+
+@pytest.mark.parametrize(("spread", "drop"), [(80.0, 40.0), (50.0, 90.0), (100.0, 10.0)])
+def test_a_cord_is_as_long_as_its_bow_and_knots(spread: float, drop: float) -> None:
+    """Against Ramanujan's second formula for the ellipse (published 1914, exact here to a thousandth)."""
+    a, b = spread / 2, drop
+    h = ((a - b) / (a + b)) ** 2
+    half = math.pi * (a + b) * (1 + 3 * h / (10 + math.sqrt(4 - 3 * h))) / 2
+    assert bow(spread, drop) == pytest.approx(half, rel=1e-3)
+    study = Study(put(mat(), "mat", "h", "handle", "face", width=130.0, spread=spread, drop=drop, cord=3.0))
+    (ware,) = study.wares
+    assert half + 60.0 < ware.length < half + 90.0
+    holes = [h for h in study.holes if h.element == "h"]
+    assert math.dist(holes[0].middle, holes[1].middle) == pytest.approx(spread)
+    band = next(p for p in study.pieces if p.id == "h.band")
+    assert len(band.holes) == 2 and len(next(p for p in study.pieces if p.id == "mat.mat").holes) == 2
+    with pytest.raises(ParameterError, match="tears out"):
+        Study(put(mat(), "mat", "h", "handle", "face", width=100.0, spread=97.0))
+
+
+@pytest.mark.parametrize(("apart", "across"), [(40.0, 20.0), (90.0, 12.0), (25.0, 24.0)])
+def test_a_thread_is_as_long_as_an_eight_around_two_discs(apart: float, across: float) -> None:
+    """Against a polyline: the outline of the belt, its crossing straights between points of contact, drawn and
+    measured by shapely."""
+    r, half = across / 2, apart / 2
+    tilt = math.acos(r / half)  # of the point of contact from the line of middles
+    arc = np.linspace(tilt, 2 * math.pi - tilt, 2001)
+    right = [(half - r * math.cos(v) * 1, r * math.sin(v)) for v in arc]
+    left = [(-half + r * math.cos(v), r * math.sin(v)) for v in arc]
+    ring = LineString([*right, *left, right[0]])
+    assert eight(apart, across) == pytest.approx(ring.length, rel=1e-4)
+    study = Study(put(mat(), "mat", "d", "thread-disc", "face", diameter=across, to=apart, turns=2))
+    (ware,) = study.wares
+    assert 2 * ring.length + 40.0 < ware.length < 2 * ring.length + 65.0
+    steps = [s.id for s in plan_bench(study).steps]
+    assert "tie:d.set" in steps
+    with pytest.raises(ParameterError, match="over one another"):
+        Study(put(mat(), "mat", "d", "thread-disc", "face", diameter=across, to=across - 1.0))
+
+
+def test_a_tag_with_a_pull_tab_is_no_longer_than_told() -> None:
+    plain, pulled = (
+        Study(put(mat(), "mat", "t", "tag", "face", width=50.0, height=80.0, **more)) for more in ({}, {"pull": 20.0})
+    )
+    for study in (plain, pulled):
+        assert np.ptp(points(study, "t")[:, 1]) == pytest.approx(80.0)
+    head = points(pulled, "t")
+    assert np.ptp(head[head[:, 1] > head[:, 1].max() - 1.0][:, 0]) < 20.0
+    assert len(pulled.pieces[1].panels) == 2 and not any(line.kind == "score" for line in pulled.pieces[1].lines)
+    with pytest.raises(ParameterError, match="wider than the head"):
+        Study(put(mat(), "mat", "t", "tag", "face", width=30.0, height=80.0, pull=28.0))
+
+
+def test_a_flap_folded_in_half_comes_down_twice_as_long() -> None:
+    design = put(mat(), "mat", "f", "flap", "face", width=70.0, height=60.0, fold="half")
+    study = Study(design)
+    assert not study.has_clash and opening_of(study).works
+    labels = [study.assembly.motions[step.motion].label for step in opening_of(study).steps]
+    assert labels == ["F lifts", "half of F unfolds"]
+    at = {n.panel.name: np.array(corners(n, f)) for n, f in zip(study.assembly.nodes, study.shut_frames, strict=True)
+          if n.element == "f"}  # fmt: skip
+    assert np.ptp(np.vstack(list(at.values()))[:, 1]) < 62.0  # shut it takes no more than the flap
+    assert at["half"][:, 2].mean() < at["flap"][:, 2].mean()  # behind it
+    assert at["half"][:, 1].max() < at["tab"][:, 1].min() + 0.5  # and below the tab, not on it
+    opened = pose(study.assembly, State(1.0, (1.0, 1.0)))
+    shown = np.array([p for n, f in zip(study.assembly.nodes, opened, strict=True) if n.element == "f"
+                      for p in corners(n, f)])  # fmt: skip
+    hinge = at["flap"][:, 1].max(), at["flap"][:, 2].mean()
+    assert np.hypot(shown[:, 1] - hinge[0], shown[:, 2] - hinge[1]).max() > 60.0 + 0.9 * 45.0
+    thick = put(put(design, "f", "a", "photo", "inside", thick=2.0, width=30.0, height=20.0), "f", "b", "photo",
+                "half-front", thick=1.0, width=30.0, height=20.0)  # fmt: skip
+    full = Study(thick)
+    assert not full.has_clash and full.closed[2] > study.closed[2] + 2.9
