@@ -114,9 +114,10 @@ class Joint:
     board that is stiff. `closes`: the thing is shut by it, so that it comes last. `by_eye`: no number tells its
     place. `seam`: its edge is seen where its outer face is. `hollow`: it is made at a hollow wall, so that what is
     brought slides in along the sheet it goes on, and is pressed through the wall. `tried`: what is tried before it is
-    made, for it does not open again. `caution`: what can hurt someone there. `label` says what is done, where the
-    names of the two do not. How a part is set on another and how its rings close are joints too, without being told; a
-    joint of the same two panels tells more of it.
+    made, for it does not open again. `caution`: what can hurt someone there. `by`: what it is joined with, where that
+    is not the design's glue; it springs back, and is held down for so many minutes (`hold`). `label` says what is done,
+    where the names of the two do not. How a part is set on another and how its rings close are joints too, without
+    being told; a joint of the same two panels tells more of it.
     """
 
     a: Ends
@@ -132,6 +133,8 @@ class Joint:
     hollow: bool = False
     tried: str = ""
     caution: str = ""
+    by: str = ""
+    hold: float = 0.0
 
     @property
     def name(self) -> str:
@@ -212,6 +215,15 @@ class Hint:
 
 
 @dataclass(frozen=True, slots=True)
+class Strain:
+    """What springs back, and what holds it, N: both to an order of magnitude. `remedy` is what would help."""
+
+    springs: float
+    holds: float
+    remedy: str
+
+
+@dataclass(frozen=True, slots=True)
 class Clasp:
     """Half of a fastening: the `side` of a panel that must meet what it closes on when all is shut, and across how much
     air it still `holds`, mm. A `magnetic` one is kept away from magnetic stripes."""
@@ -231,7 +243,7 @@ class Part:
     tells in which order its creases are folded when it is made, each stage the (instance, crease) folded at once; what
     it does not name is folded all along. A part that `pierces` goes through the panel it is put on where these points
     of its root piece lie, by holes so wide, mm, and is held behind it. One with a `clasp` fastens something; one that
-    is `striped` bears a magnetic stripe.
+    is `striped` bears a magnetic stripe; one under `strain` springs off unless what holds it is stronger.
     """
 
     element: str
@@ -251,6 +263,7 @@ class Part:
     pierces: tuple[tuple[Point, float], ...] = ()
     clasp: Clasp | None = None
     striped: bool = False
+    strain: Strain | None = None
 
     def piece(self, piece_id: str) -> Piece:
         """The piece of that id. Raises KeyError."""

@@ -38,7 +38,8 @@ def act_step(
     tied = act.joints[0].joint.bond == "held"
     kind = "tie" if tied else "decorate" if flat else "glue"
     press = "" if tied else _pressing(reached)
-    wait = SETS if adhesive.is_wet and not tied else 0.0
+    held = max(bonded.joint.hold for bonded in act.joints)
+    wait = held or (SETS if adhesive.is_wet and not tied else 0.0)
     return Step(
         f"{kind}:{act.name}",
         "tie" if tied else "decorate" if flat else "glue",
@@ -119,6 +120,10 @@ def _how(act: Act, maps: Sequence[GlueMap], adhesive: Adhesive) -> str:
     """Where the adhesive goes and where not."""
     width = min(one.width for one in maps)
     words = []
+    own = next((bonded.joint for bonded in act.joints if bonded.joint.by), None)
+    if own is not None:
+        held = f"; it springs back: hold it down for {own.hold:g} min" if own.hold else ""
+        return f"{own.by}, on its {maps[0].face}{held}"
     if adhesive.width is not None:
         if adhesive.width > width + 0.1:
             words.append(f"the tape is wider than the strip ({told(width)}): cut it along")

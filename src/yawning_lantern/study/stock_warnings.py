@@ -37,6 +37,7 @@ def stock_warnings(study: Study) -> tuple[StockWarning, ...]:
         found += _unscored(study, element, cut)
         found += _across_grain(study, element, cut)
         found += _wide_tape(study, element, cut, glue)
+        found += _springs(study, element)
         found += _too_long(study, element, cut)
         if any(not piece.stock.two_sided and piece.stock.kind == "paper" for piece in cut):
             found += _bare(study, element)
@@ -112,6 +113,23 @@ def _wide_tape(study: Study, element: str, cut: list[Piece], glue: Adhesive) -> 
     remedy = f"Take {best.name.lower()}." if best else "Slit the tape along, or take wet glue there."
     cures = (Cure(f"Use {best.name.lower()}", replace(study.design, adhesive=best.id)),) if best else ()
     return [StockWarning("tape", element, what, remedy, cures=cures)]
+
+
+def _springs(study: Study, element: str) -> list[StockWarning]:
+    """What springs back more than what holds it down."""
+    r = study.resolved[element]
+    strain = r.part.strain
+    if strain is None or strain.springs <= strain.holds:
+        return []
+    forces = f"some {_round(strain.springs)} N; what holds it gives {_round(strain.holds)} N"
+    what = f"{r.final.name}: it springs back with {forces}."
+    return [StockWarning("spring", element, what, strain.remedy)]
+
+
+def _round(force: float) -> str:
+    """One figure: more is not known."""
+    digits = -math.floor(math.log10(max(force, 1e-3)))
+    return f"{round(force, digits):g}"
 
 
 def _too_thin(study: Study, element: str) -> list[StockWarning]:

@@ -67,6 +67,14 @@ class BoardCover(Lying):
         Parameter("cover-width", "Covering sheet, width", "length", "To cut.", "Cover", derived=True),
         Parameter("cover-height", "Covering sheet, height", "length", "To cut.", "Cover", derived=True),
         Parameter("mitre", "Mitre", "length", "Cut off each corner, along both edges.", "Cover", derived=True),
+        Parameter(
+            "slack",
+            "Liner, slack",
+            "length",
+            "How much of one liner folds into each hinge as it shuts.",
+            "Cover",
+            derived=True,
+        ),
         Parameter("outside-width", "Shut, width", "length", "Board, gap and spine.", "Boards", derived=True),
     )
 
@@ -101,6 +109,8 @@ class BoardCover(Lying):
         sizes["cover-width"] = Sized(2 * w + sizes["spine"].length + 2 * apart + 2 * turn, "auto")
         sizes["cover-height"] = Sized(h + 2 * turn, "auto")
         sizes["mitre"] = Sized(max(2 * turn - (CORNER + board.length) * math.sqrt(2), 0.0) if turn else 0.0, "auto")
+        if sizes["liner"].value == "one":
+            sizes["slack"] = Sized(self._slack(s, apart, board.length), "auto")
         shut = w + self._stands_out(s, apart)
         sizes["outside-width"] = Sized(shut, sizes["board-width"].origin)
         return sizes
@@ -109,6 +119,13 @@ class BoardCover(Lying):
     def _stands_out(s: Situation, gap: float) -> float:
         """How far the spine stands out beyond the boards when shut, mm."""
         return gap / math.sqrt(2) + s.paper.caliper
+
+    @staticmethod
+    def _slack(s: Situation, gap: float, board: float) -> float:
+        """How much nearer the inner edges of board and spine are when it is shut than when it lies open, mm: the gap
+        then stands at 45° to both, and the edges lie so far within it as board, glue and half a sheet are thick."""
+        deep = s.paper.caliper / 2 + s.glue + board
+        return gap - math.sqrt(2) * abs(gap / math.sqrt(2) - deep)
 
     @staticmethod
     def _clear(s: Situation, gap: float, board: float) -> float:
@@ -236,7 +253,8 @@ class BoardCover(Lying):
             on = Attach("cover", panel, (x + wide / 2, mid), (0.0, 1.0), 1, away)
             instances.append(Instance(name, piece.id, Root("board", (wide / 2, h / 2)), on))
         count = 2 if sizes["liner"].value == "two" else 1
-        lined = (w, h) if count == 2 else (2 * w + 2 * gap + spine, h)
+        groove = 2 * thick if count == 1 else 0.0  # one liner goes down into every hinge and up again
+        lined = (w, h) if count == 2 else (2 * w + 2 * gap + spine + 2 * groove, h)
         less = inches(1 / 8)
         liner = build_piece(
             f"{e}.liner",
@@ -246,7 +264,8 @@ class BoardCover(Lying):
             quantity=count,
             note="One leaf for each board: it cannot buckle."
             if count == 2
-            else "Glue it with the cover half shut: it needs slack.",
+            else f"Do not glue it taut: {told(sizes['slack'].length)} of it folds into each hinge as the cover shuts. "
+            "Press it into the hinges with a folder, the cover half shut, and glue it there too.",
         )
         pieces.append(liner)
         if count == 2:

@@ -260,7 +260,7 @@ def _pieced(s: Situation, sizes: Sizes, cross: Cross) -> tuple[list[Piece], list
         ],
         [Fold("tab", "wall", math.pi / 2)],
         quantity=len(joined),
-        note="Glue the tab under the base, its score on the base's edge.",
+        note="Glue the tab under the base, its score on the base's edge; a mat on base and wall hides the join.",
     )
     instances = [Instance("cross", strip.id, Root("base", middle, away=under_base(s, sizes)))]
     for name, x, up in (("right", left + w, (1.0, 0.0)), ("left", left, (-1.0, 0.0))):
@@ -385,16 +385,37 @@ def _own_gaps(s: Situation, sizes: Sizes, cross: Cross, pieces: list[Piece], pie
 
 
 def joined_walls(s: Situation, sizes: Sizes) -> tuple[str, ...]:
-    """The walls that are joined to the rest by a tab: as asked, or as few as the sheet makes necessary; of a sheet that
-    takes neither way the two that leave the smallest pieces."""
+    """The walls that are joined to the rest by a tab: as asked, or none where the sheet takes the whole; else the way
+    that takes fewer sheets, and of equal ones fewer joins. Where the sheet takes neither, the smallest pieces."""
     wanted, cross = sizes["piecing"].value, Cross.of(s, sizes)
     if cross.sides != 4 or wanted == "one" or (wanted == "auto" and fits_sheet(s.paper, cross.size)):
         return ()
     side = cross.reach if cross.pockets else 0.0
     three = (cross.width + cross.wall + side, cross.size[1])
-    if wanted == "three" or (wanted == "auto" and fits_sheet(s.paper, three)):
+    if wanted == "three":
         return ("left",)
+    if wanted == "auto" and fits_sheet(s.paper, three):
+        strip, wall = (cross.width + 2 * side, cross.size[1]), (cross.depth, cross.tab + cross.wall)
+        beside = {1: _beside(s, three, wall), 2: _beside(s, strip, wall)}
+        if beside[1] >= 1 or beside[2] < 2:
+            return ("left",)
     return ("right", "left")
+
+
+def _beside(s: Situation, large: tuple[float, float], small: tuple[float, float]) -> int:
+    """How many small pieces are cut from what a large one leaves of its sheet, edge to edge, mm: it lies in a corner,
+    and either of the two cuts along it goes through."""
+    sheet = s.paper.sheet.usable_width, s.paper.sheet.usable_height
+
+    def many(width: float, height: float) -> int:
+        return max((int((width + 1e-6) // a) * int((height + 1e-6) // b) for a, b in (small, small[::-1])), default=0)
+
+    best = 0
+    for w, h in (large, large[::-1]):
+        if w <= sheet[0] + 1e-6 and h <= sheet[1] + 1e-6:
+            right, top = sheet[0] - w, sheet[1] - h
+            best = max(best, many(right, sheet[1]) + many(w, top), many(right, h) + many(sheet[0], top))
+    return best
 
 
 def under_base(s: Situation, sizes: Sizes) -> float:
