@@ -10,7 +10,7 @@ import pytest
 from yawning_lantern.design import Design, Place, add_guest, move_guest, remove_element, set_stock, set_value, walk
 from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.design_file import read_design
-from yawning_lantern.structures import family, new_guest
+from yawning_lantern.structures import family, new_guest, start_design
 from yawning_lantern.study import Study
 
 from ..conftest import DEMO
@@ -98,3 +98,15 @@ def test_random_nests_edited_are_as_made_anew(block: int) -> None:
             continue  # of nests at random some cannot be made
         held += hold(nest, rng)
     assert held > EDITS // 2
+
+
+def test_stock_that_changes_nothing_a_host_asks_is_changed_all_the_same() -> None:
+    # the same card in another format is as thick: the host, of its own stock, sees no difference
+    tray = set_stock(start_design("tray", {}), "tray", "card-176")
+    design = add_guest(tray, "tray", new_guest(tray, family("pocket")), Place("front-outside"))
+    before = Study(design)
+    _ = before.checks
+    edited = set_stock(design, None, "card-216-a4")
+    again, fresh = Study(edited, before=before), Study(edited)
+    assert [p.stock for p in again.pieces] == [p.stock for p in fresh.pieces]
+    assert told(again) == told(fresh)

@@ -29,6 +29,7 @@ TOGETHER: dict[tuple[str, str], dict[str, float | str]] = {
     ("accordion-spine", "hills"): {"page-bulk": 8.0},
     ("rosette", "tail-length"): {"tails": 2},
     ("mat", "corner"): {"shape": "rounded"},
+    ("prism", "pane"): {"windows": "all"},
     ("free-strip", "folds"): {"panels": "50mm + 76.2mm + 50mm + 40mm"},
     ("free-strip", "scores"): {"panels": "50mm + 76.2mm + 50mm + 40mm"},
     **{("grid-sheet", name): {"script": ACROSS} for name in ("slits", "blank", "gone", "slants")},
@@ -86,7 +87,7 @@ def tries(p: Parameter, now: float | str | None) -> list[float | str]:
 def told(study: Study) -> object:
     """All that a maker gets: pieces, frames, pockets, fits."""
     pockets = tuple((r.part.pockets, r.part.wares) for r in study.resolved.values())
-    pieces = tuple((p.outline, p.lines, p.quantity, p.note) for p in study.pieces)
+    pieces = tuple((p.outline, p.holes, p.lines, p.quantity, p.note) for p in study.pieces)
     return pieces, tuple(study.shut_frames), tuple(c.gap.value for c in study.checks), study.assembly.motions, pockets
 
 

@@ -18,6 +18,7 @@ from yawning_lantern.pattern.convex import least_width
 from yawning_lantern.stock import Motif, builtin_catalogue
 from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study
+from yawning_lantern.study.at_bench import plan_bench
 from yawning_lantern.study.stock_warnings import SLENDER, stock_warnings
 
 from ..conftest import designed
@@ -47,9 +48,15 @@ def test_walls_of_copy_paper_do_not_stand_and_cardstock_does() -> None:
 
 
 def test_film_and_wet_glue_are_told_and_tape_is_the_remedy() -> None:
-    design = replace(set_stock(designed("mat", width=4, height=4), None, "vellum"), adhesive="wet-glue")
-    assert codes(design) == [("glue", "mat")]
+    design = replace(set_stock(designed("pocket", width=4, height=3), None, "vellum"), adhesive="wet-glue")
+    assert codes(design) == [("glue", "pocket")]
     assert codes(replace(design, adhesive="tape")) == []
+    # a pane of film is held by tape whatever the design's glue is, and its step says so
+    pane = add_guest(designed("tray", width=4, depth=4, height=2), "tray", Element("pane", "mat", stock="vellum"),
+                     Place("front-inside"))  # fmt: skip
+    assert codes(replace(pane, adhesive="wet-glue")) == []
+    step = next(s for s in plan_bench(Study(pane)).steps if s.act.startswith("pane."))
+    assert "tape" in step.heed and "Wet glue" not in step.heed
 
 
 @pytest.mark.parametrize(("stock", "bare"), [("pattern-160", True), ("pattern-190", False)])

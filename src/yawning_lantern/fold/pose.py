@@ -5,12 +5,14 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from functools import lru_cache
 
 from yawning_lantern.assembly import Assembly, CreaseStep, Node, PlaceStep
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.fold.bsp import Facet, Vec, facet
 from yawning_lantern.fold.frames import apply, crease_frame, then
 from yawning_lantern.fold.rings import ring_angles
+from yawning_lantern.pattern.convex import without
 
 
 @dataclass(frozen=True, slots=True)
@@ -104,9 +106,15 @@ def corners(node: Node, frame: Frame, make: float = 1.0) -> list[Vec]:
 def flat_parts(node: Node, frame: Frame, make: float) -> list[tuple[list[Vec], Vec, tuple[bool, ...]]]:
     """The panel as plane polygons: corners (mm), unit normal of the front, which edges are the panel's own.
 
-    A panel that bends is told as triangles about its first corner.
+    A panel that bends is told as triangles about its first corner, one with a window as what is left around that.
     """
     points = corners(node, frame, make)
+    if node.shape is None and node.panel.window:
+        normal = (frame[6], frame[7], frame[8])
+        return [
+            ([apply(frame, x, y) for x, y in part], normal, own)
+            for part, own in _around(node.panel.outline, node.panel.window)
+        ]
     if node.shape is None:
         return [(points, (frame[6], frame[7], frame[8]), (True,) * len(points))]
     found: list[tuple[list[Vec], Vec, tuple[bool, ...]]] = []
@@ -120,6 +128,9 @@ def flat_parts(node: Node, frame: Frame, make: float) -> list[tuple[list[Vec], V
             own = (k == 1, True, k == len(points) - 2)
             found.append(([a, b, c], (nx / size, ny / size, nz / size), own))
     return found
+
+
+_around = lru_cache(maxsize=512)(without)
 
 
 def plane_of(node: Node, frame: Frame, make: float = 1.0) -> tuple[Vec, Vec, Vec]:

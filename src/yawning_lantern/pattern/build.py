@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from yawning_lantern.errors import ParameterError
+from yawning_lantern.pattern.convex import encloses
 from yawning_lantern.pattern.piece import Crease, Line, Panel, Piece, Point, ScoreFlag, area
 from yawning_lantern.stock import Paper
 
@@ -225,7 +226,8 @@ def build_piece(
 ) -> Piece:
     """A piece from panels (counter-clockwise) and the folds between them.
 
-    The outline is the border of all panels with the folded edges and slits taken out; what it encloses is a hole.
+    The outline is the border of all panels with the folded edges and slits taken out; what it encloses is a hole,
+    and so is every window within a panel.
 
     Raises:
         ParameterError: nothing is left of its panels.
@@ -259,9 +261,10 @@ def build_piece(
     if bought:
         lines = []  # a ribbon's places and an envelope's folds are not ours to score
     loops = sorted(_loops(edge for own in edges.values() for edge in own), key=area)
+    windows = tuple(tuple(reversed(panel.window)) for panel in panels if encloses(panel.outline, panel.window))
     if not loops:
         raise ParameterError("These measurements leave no paper for it.", name, "Make it larger.")
-    outline, holes = loops[-1], tuple(loops[:-1])
+    outline, holes = loops[-1], (*loops[:-1], *windows)
     piece = Piece(
         piece_id, name, stock, outline, tuple(panels), tuple(creases), merge_lines(lines), holes, tuple(flags)
     )

@@ -88,3 +88,68 @@ def _across(points: Sequence[Point], y: float) -> tuple[float, float]:
         elif min(y0, y1) - 1e-6 <= y <= max(y0, y1) + 1e-6:
             xs.append(x0 + (x1 - x0) * min(max((y - y0) / (y1 - y0), 0.0), 1.0))
     return (min(xs), max(xs)) if xs else (0.0, 0.0)
+
+
+def encloses(outline: Sequence[Point], inner: Sequence[Point]) -> bool:
+    """Whether a convex polygon, counter-clockwise, has all of another one within it, its edges untouched."""
+    if not inner:
+        return False
+    for k, (x0, y0) in enumerate(outline):
+        x1, y1 = outline[(k + 1) % len(outline)]
+        size = math.hypot(x1 - x0, y1 - y0)
+        if size > 1e-9 and any((x1 - x0) * (y - y0) - (y1 - y0) * (x - x0) < 1e-4 * size for x, y in inner):
+            return False
+    return True
+
+
+Part = tuple[tuple[Point, ...], tuple[bool, ...]]
+"""A convex polygon, and which of its edges (from each point on) are edges of the paper."""
+
+
+def without(outline: Sequence[Point], window: Sequence[Point]) -> tuple[Part, ...]:
+    """What is left of a convex polygon when another one is cut out, as convex polygons; both counter-clockwise, mm.
+
+    Along each edge of the window what lies beyond it is cut off and kept: the rest shrinks to the window itself.
+    """
+    found: list[Part] = []
+    rest = list(outline)
+    for k, a in enumerate(window):
+        b = window[(k + 1) % len(window)]
+        nx, ny = b[1] - a[1], a[0] - b[0]  # outward
+        off = half(rest, nx, ny, nx * a[0] + ny * a[1])
+        if len(off) > 2 and abs(_area(off)) > 1e-9:
+            found.append(_edged(off, outline, window))
+        rest = half(rest, -nx, -ny, -nx * a[0] - ny * a[1])
+        if not rest:
+            break
+    return tuple(found)
+
+
+def _area(points: Sequence[Point]) -> float:
+    return sum(x0 * y1 - x1 * y0 for (x0, y0), (x1, y1) in zip(points, (*points[1:], points[0]), strict=True)) / 2
+
+
+def _edged(points: Sequence[Point], outline: Sequence[Point], window: Sequence[Point]) -> Part:
+    """A part with the corners of the window that lie on its edges, and which of them are edges of the paper."""
+    ring: list[Point] = []
+    for p, q in zip(points, (*points[1:], points[0]), strict=True):
+        apart = [(math.dist(p, v), v) for v in window if _within(p, q, v)]
+        ring += [p, *(v for far, v in sorted(apart) if far > 1e-6 and math.dist(q, v) > 1e-6)]
+    sides = [(ends[k], ends[(k + 1) % len(ends)]) for ends in (outline, window) for k in range(len(ends))]
+    edges = []
+    for p, q in zip(ring, (*ring[1:], ring[0]), strict=True):
+        middle = (p[0] + q[0]) / 2, (p[1] + q[1]) / 2
+        edges.append(any(_within(a, b, middle) for a, b in sides))
+    # it begins beside a true corner, so that its first three points make a triangle
+    first = max(range(len(ring)), key=lambda k: _area([ring[k - 1], ring[k], ring[(k + 1) % len(ring)]])) - 1
+    return tuple(ring[first:] + ring[:first]), tuple(edges[first:] + edges[:first])
+
+
+def _within(a: Point, b: Point, p: Point) -> bool:
+    """Whether a point lies on a stretch."""
+    size = math.dist(a, b)
+    if size < 1e-9:
+        return False
+    along = ((p[0] - a[0]) * (b[0] - a[0]) + (p[1] - a[1]) * (b[1] - a[1])) / size
+    off = ((p[0] - a[0]) * (b[1] - a[1]) - (p[1] - a[1]) * (b[0] - a[0])) / size
+    return abs(off) < 1e-6 and -1e-6 <= along <= size + 1e-6

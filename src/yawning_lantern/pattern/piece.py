@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -33,12 +33,18 @@ class Panel:
     """What lies between scores: a convex polygon, counter-clockwise, mm. `label` is what a maker calls it.
 
     `soft`: the paper bends there as its neighbours ask, as in the turned-in edge of a hinge; it has no body of its own.
+    What is cut out of it is a `window`, or a notch where it reaches an edge: a convex polygon, counter-clockwise, mm.
     """
 
     name: str
     label: str
     outline: tuple[Point, ...]
     soft: bool = False
+    window: tuple[Point, ...] = ()
+
+    def moved(self, at: Callable[[Point], Point]) -> Panel:
+        """The panel with every point elsewhere."""
+        return replace(self, outline=tuple(map(at, self.outline)), window=tuple(map(at, self.window)))
 
     @property
     def centre(self) -> Point:
@@ -136,7 +142,7 @@ class Piece:
             self,
             outline=tuple(map(at, self.outline)),
             holes=tuple(tuple(map(at, hole)) for hole in self.holes),
-            panels=tuple(replace(p, outline=tuple(map(at, p.outline))) for p in self.panels),
+            panels=tuple(panel.moved(at) for panel in self.panels),
             creases=tuple(replace(c, start=at(c.start), end=at(c.end)) for c in self.creases),
             lines=tuple(replace(line, start=at(line.start), end=at(line.end)) for line in self.lines),
             flags=tuple(replace(f, at=f.at - (x0 if f.axis == "x" else y0)) for f in self.flags),

@@ -109,7 +109,7 @@ def as_built(piece: Piece, line: str, measured: float) -> Piece:
         laid,
         outline=tuple(map(at, laid.outline)),
         holes=tuple(tuple(map(at, hole)) for hole in laid.holes),
-        panels=tuple(replace(panel, outline=tuple(map(at, panel.outline))) for panel in laid.panels),
+        panels=tuple(panel.moved(at) for panel in laid.panels),
         creases=tuple(replace(c, start=at(c.start), end=at(c.end)) for c in laid.creases),
         lines=tuple(replace(n, start=at(n.start), end=at(n.end)) for n in laid.lines),
     )

@@ -75,7 +75,7 @@ def _moved(piece: Piece, dx: float, dy: float) -> Piece:
         piece,
         outline=tuple(map(at, piece.outline)),
         holes=tuple(tuple(map(at, hole)) for hole in piece.holes),
-        panels=tuple(replace(p, outline=tuple(map(at, p.outline))) for p in piece.panels),
+        panels=tuple(panel.moved(at) for panel in piece.panels),
         creases=tuple(replace(c, start=at(c.start), end=at(c.end)) for c in piece.creases),
         lines=tuple(replace(n, start=at(n.start), end=at(n.end)) for n in piece.lines),
     )

@@ -62,13 +62,15 @@ class Resolved:
 
 @dataclass(frozen=True, slots=True)
 class _Up:
-    """An element on the way up: its situation without a room, its need, and its guests likewise."""
+    """An element on the way up: its situation without a room, its need, and its guests likewise. Where `same`, it and
+    all that is on it were asked for like this before: a guest's own stock may change and its need may not."""
 
     element: Element
     situation: Situation
     sizes: Mapping[str, Sized]
     need: Need
     guests: tuple[_Up, ...]
+    same: bool = False
 
 
 @lru_cache(maxsize=128)
@@ -156,7 +158,8 @@ class _Resolver:
             element.id, name, given, self._paper(element), self.glue, self.score, self.cut, tuple(needs), lays=lays
         )
         if old is not None and old.upward == situation:
-            return _Up(element, old.upward, old.up_sizes, old.up_need, guests)
+            same = all(guest.same for guest in guests)
+            return _Up(element, old.upward, old.up_sizes, old.up_need, guests, same)
         with _blamed(element.id, self.design.units):
             sizes = kind.size(situation)
         return _Up(element, situation, sizes, kind.need(situation, sizes), guests)
@@ -233,6 +236,7 @@ class _Resolver:
         old = self.before.get(up.element.id)
         return (
             old is not None
+            and up.same
             and old.element is up.element
             and old.upward is up.situation
             and old.host == host

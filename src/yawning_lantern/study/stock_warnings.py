@@ -50,6 +50,9 @@ def _refused(study: Study, element: str, piece: Piece, glue: Adhesive) -> list[S
     paper, name = piece.stock, study.resolved[element].final.name
     if not glue.is_wet or not (paper.kind == "film" or paper.coated):
         return []
+    glued = [joint for joint in study.resolved[element].part.joints if joint.bond == "glue"]
+    if glued and all(joint.by for joint in glued):
+        return []  # it is held by something else
     why = "refuses" if paper.kind == "film" else "is coated: it takes long to hold and may stain with"
     tapes = [a for a in study.catalogue.adhesives if not a.is_wet and a.thickness < 0.2]
     return [StockWarning(
@@ -135,7 +138,10 @@ def _round(force: float) -> str:
 def _too_thin(study: Study, element: str) -> list[StockWarning]:
     """The highest standing panel of a part against what its paper can hold up."""
     worst: tuple[float, float, str] | None = None
-    name = study.resolved[element].final.name
+    r = study.resolved[element]
+    name = r.final.name
+    if r.host and len(r.part.instances) == 1 and len(r.part.pieces[0].panels) == 1:
+        return []  # it is glued on what stands
     for node, frame in zip(study.assembly.nodes, study.shut_frames, strict=True):
         if node.element != element or node.shape is not None or node.panel.soft or abs(frame[8]) > _STANDS:
             continue

@@ -32,7 +32,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.kit.lying import TAB, count_of, face_mount, fit_gap, notch
+from yawning_lantern.structures.kit.lying import TAB, count_of, face_mount, fit_gap, notch, notched
 from yawning_lantern.structures.kit.open_box import OpenBox
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, corner_joints, inner_reach, lever_term, shell_piece
 from yawning_lantern.structures.kit.solving import (
@@ -223,6 +223,8 @@ class DrawerSleeve(OpenBox):
         across = sizes["notch"].length
         top = tab + 1.5 * w + h
         marks = notch((top, 0.0), across, (0.0, 1.0)) if across else ()
+        if across:
+            panels = [notched(p, (top, 0.0), across, (0.0, 1.0)) if p.name == "top" else p for p in panels]
         return build_piece(
             f"{s.element}.sleeve", f"{s.name}, sleeve", s.paper, panels, folds, marks=marks, flags=flags, quantity=n,
             note="Punch the notch before the tube is closed. Try the drawer in it before the glue sets.",

@@ -35,7 +35,7 @@ from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, 
 from yawning_lantern.structures.kit.lying import count_of, face_mount, fit_gap
 from yawning_lantern.structures.kit.polygon_lid import corners, half_flat, moved
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, lever_term
-from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, sheet_gap, up_to_score
+from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, sheet_gap, up_to_score, word_of
 
 MOST = 12
 FOOT = inches(1 / 2)
@@ -82,6 +82,10 @@ class Prism:
         Parameter("strips", "Strips", "count", "How many the walls are cut from.", "Walls", 1, MOST),
         Parameter("tab", "Tab", "length", "At the end of a strip, glued inside the next wall.", "Walls", 4.0, 40.0),
         Parameter("foot", "Foot", "length", "Folded in under the base.", "Walls", 4.0, 40.0),
+        Parameter("windows", "Windows", "word", "In every wall, in all but the first (a door), or in none.", "Walls",
+                  words=("none", "all", "but one"), default="none"),
+        Parameter("pane", "Around a window", "length", "What stays of the wall on every side of it.", "Walls", 4.0,
+                  100.0),
         Parameter("board", "Base board", "length", "How thick it is.", "Base", 0.3, 6.0, default=BOARD),
         Parameter("plate", "Base, side", "length", "Else as large as goes between the walls.", "Base", 5.0),
         Parameter("content-width", "What it holds, across", "length", "Of what is round or as many-sided.", "Contents",
@@ -135,6 +139,16 @@ class Prism:
                 )
         longest = max(s.paper.sheet.width, s.paper.sheet.height)
         fits = max(1, int((longest - sizes["tab"].length) // side))
+        sizes["windows"] = word_of(given, "windows", "none")
+        low, high = side, sizes["height"].length - self._floor_level(s, sizes)
+        usual = max(inches(1 / 2), sizes["tab"].length + inches(1 / 16))
+        sizes["pane"] = length_of(given, "pane", min(usual, max(4.0, min(low, high) / 3)), "auto")
+        if sizes["windows"].value != "none" and min(low, high) - 2 * sizes["pane"].length < 6.0:
+            raise ParameterError(
+                f"{told(sizes['pane'].length)} on every side leaves no window in walls of {told(side)} by "
+                f"{told(sizes['height'].length)}.", "Around a window",
+                f"Give at most {told(max(0.0, (min(low, high) - 6.0) / 2))}.",
+            )  # fmt: skip
         asked = s.given.get("strips")
         sizes["strips"] = count_of(s, "strips", 0) if asked is not None else Sized(-(-n // fits), "auto")
         if sizes["strips"].length > n:
@@ -261,7 +275,8 @@ class Prism:
         panels, folds = [], []
         for k, wall in enumerate(walls):
             x0, x1 = k * side, (k + 1) * side
-            panels.append(Panel(f"wall-{wall}", f"wall {wall}", rectangle(x0, foot, x1, foot + h)))
+            shape, window = rectangle(x0, foot, x1, foot + h), self._window(s, sizes, wall, (x0, x1))
+            panels.append(Panel(f"wall-{wall}", f"wall {wall}", shape, window=window))
             slope = min(cut, side / 2 - 1.0)
             panels.append(
                 Panel(
@@ -287,6 +302,14 @@ class Prism:
             note="Feet under the base, tab inside the next wall. Inner facings go in before the ring is closed, outer "
             "ones after.",
         )  # fmt: skip
+
+    def _window(self, s: Situation, sizes: Sizes, wall: int, across: tuple[float, float]) -> tuple[Point, ...]:
+        """The window of a wall that lies from one place to another across its strip, mm; nothing in a door."""
+        if sizes["windows"].value == "none" or (sizes["windows"].value == "but one" and wall == 1):
+            return ()
+        edge, foot, h = (sizes[n].length for n in ("pane", "foot", "height"))
+        low = foot + self._floor_level(s, sizes)
+        return rectangle(across[0] + edge, low + edge, across[1] - edge, foot + h - edge)
 
     def _plate(self, s: Situation, sizes: Sizes) -> tuple[Piece, Point]:
         """The base, wall 1 on its right; and its middle."""

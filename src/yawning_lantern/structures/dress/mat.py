@@ -6,8 +6,10 @@ import math
 from collections.abc import Mapping
 
 from yawning_lantern.assembly import (
+    HOST,
     Gap,
     Instance,
+    Joint,
     Mount,
     Need,
     Part,
@@ -41,8 +43,12 @@ PHOTO_LESS = inches(1 / 8)
 """A photo is this much smaller than its mat, in all. Common practice, no source."""
 
 
-EVEN = 48
-"""How many sides a round mat is drawn with."""
+EVEN, ROUND = 48, 20
+"""How many sides a round mat is drawn with, and a round window."""
+TAPED = "double-sided tape along its edges"
+"""What holds film, which refuses wet glue. Common practice, no source."""
+LEAST = 6.0
+"""A smaller window is none, mm."""
 
 
 class Mat:
@@ -55,7 +61,7 @@ class Mat:
     relation: Relation = "onto"
     headline = ("cut-width", "cut-height")
     starts: tuple[Start, ...] = ("size", "contents", "sheet")
-    faces = (("face", "on the mat"),)
+    faces = (("face", "on the mat, unless it is a frame"),)
     parameters = (
         Parameter("width", "Panel width", "length", "Width of the panel that the mat lies on.", least=3.0),
         Parameter("height", "Panel height", "length", "Height of the panel that the mat lies on.", least=3.0),
@@ -80,6 +86,7 @@ class Mat:
             60.0,
             default=inches(1 / 4),
         ),
+        Parameter("frame", "Frame", "length", "What stays around a window; 0: it is whole.", "Shape", 0.0, 100.0),
         Parameter("sheet", "Sheet", "length", "Cut the largest mat from a square sheet of this side.", "Sheet", 3.0),
         Parameter("content-width", "Photo, width", "length", "Width of a photo for the mat.", "Contents", 1.0),
         Parameter("content-height", "Photo, height", "length", "Height of a photo for the mat.", "Contents", 1.0),
@@ -116,6 +123,12 @@ class Mat:
         if "sheet" in given:
             sizes["sheet"] = length_of(given, "sheet", 0.0)
         least = min(sizes["cut-width"].length, sizes["cut-height"].length)
+        sizes["frame"] = length_of(given, "frame", 0.0)
+        if sizes["frame"].length > 0.0 and least - 2 * sizes["frame"].length < LEAST:
+            raise ParameterError(
+                f"A frame of {told(sizes['frame'].length)} leaves no window in a mat of {told(least)}.", "Frame",
+                f"Give at most {told((least - LEAST) / 2)}.",
+            )  # fmt: skip
         sizes["corner"] = length_of(given, "corner", min(inches(1 / 4), max(2.0, least / 4)))
         if sizes["shape"].value == "rounded" and 2 * sizes["corner"].length > least:
             raise ParameterError(
@@ -134,6 +147,17 @@ class Mat:
         if shape == "rounded":
             return rounded(0.0, 0.0, w, h, sizes["corner"].length, ("bl", "br", "tr", "tl"))
         return rectangle(0, 0, w, h)
+
+    @classmethod
+    def window(cls, sizes: Sizes) -> tuple[Point, ...]:
+        """The window of a frame, of the mat's own shape but with plain corners, mm; nothing where it is whole."""
+        w, h, edge = (sizes[n].length for n in ("cut-width", "cut-height", "frame"))
+        if not edge:
+            return ()
+        if sizes["shape"].value == "round":
+            steps = (2 * math.pi * (k + 0.5) / ROUND for k in range(ROUND))
+            return tuple((w / 2 + (w / 2 - edge) * math.cos(a), h / 2 + (h / 2 - edge) * math.sin(a)) for a in steps)
+        return rectangle(edge, edge, w - edge, h - edge)
 
     @staticmethod
     def free(sizes: Sizes) -> tuple[float, float]:
@@ -167,6 +191,8 @@ class Mat:
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """The mat's own face."""
+        if sizes["frame"].length:
+            return {}
         w, h = self.free(sizes)
         return {"face": face_room(w, h, situation.paper.caliper, situation.element, ("width", "height"), "mat")}
 
@@ -178,7 +204,7 @@ class Mat:
             f"{element}.mat",
             situation.name,
             paper,
-            [Panel("mat", "mat", self.outline(sizes))],
+            [Panel("mat", "frame" if sizes["frame"].length else "mat", self.outline(sizes), window=self.window(sizes))],
             note=f"Glue with {_borders(sizes)}.",
         )
         border, upright = 2 * sizes["border"].length, 2 * sizes["border-up"].length
@@ -207,8 +233,9 @@ class Mat:
             situation.name,
             (piece,),
             (Instance("mat", piece.id, Root("mat", (w / 2, h / 2))),),
-            (mount,),
+            (mount,) if rooms else (),
             gaps=tuple(gaps),
+            joints=(Joint(("mat", "mat"), HOST, by=TAPED),) if paper.kind == "film" else (),
         )
 
 

@@ -32,6 +32,7 @@ from yawning_lantern.structures.kit.lying import (
     face_mount,
     fit_gap,
     notch,
+    notched,
     within,
 )
 from yawning_lantern.structures.kit.shell import lever_term
@@ -172,6 +173,7 @@ class GluedPocket(Lying):
         }[mouth]  # fmt: skip
         marks = notch(at, wide, way) if wide else ()
         panel = Panel("pocket", "pocket", rectangle(0, 0, w, h))
+        panel = notched(panel, at, wide, way) if wide else panel
         piece = build_piece(
             f"{e}.pocket", s.name, s.paper, [panel], marks=marks,
             note=f"Glue three sides in a strip of {told(sizes['strip'].length)}; keep glue out of the inside.",

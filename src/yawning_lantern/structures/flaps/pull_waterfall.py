@@ -12,7 +12,18 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.kit.lying import Lying, clear, count_of, extent, face_mount, fit_gap, notch, row, within
+from yawning_lantern.structures.kit.lying import (
+    Lying,
+    clear,
+    count_of,
+    extent,
+    face_mount,
+    fit_gap,
+    notch,
+    notched,
+    row,
+    within,
+)
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import down_to_cut, face_room, given_length, length_of, sheet_gap, up_to_cut
 
@@ -127,7 +138,7 @@ class PullWaterfall(Lying):
             f"{e}.base",
             f"{s.name}, base",
             s.paper,
-            [Panel("base", "base", rectangle(0, 0, w, b))],
+            [notched(Panel("base", "base", rectangle(0, 0, w, b)), (w / 2, 0.0), min(NOTCH, w / 3), (0.0, 1.0))],
             marks=notch((w / 2, 0.0), min(NOTCH, w / 3), (0.0, 1.0)),
             note="Punch the notch in the foot first.",
         )

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
+from dataclasses import replace
 from itertools import pairwise
 from typing import Literal
 
 from yawning_lantern.assembly import Gap, Mount, Need, Relation, Room, Span, Term, Use, box_sides, span, uses
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
-from yawning_lantern.pattern import Line, Panel, Point, bounds, rectangle
+from yawning_lantern.pattern import Line, Panel, Point, area, bounds, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.solving import down_to_cut, given_length, length_of, up_to_cut
 
@@ -153,6 +154,13 @@ def notch(middle: Point, across: float, way: Point, pieces: int = 10) -> tuple[L
         u, v = across / 2 * math.cos(a), across / 2 * math.sin(a)
         points.append((middle[0] + u * wy + v * wx, middle[1] - u * wx + v * wy))
     return tuple(Line("cut", "none", p, q) for p, q in pairwise(points))
+
+
+def notched(panel: Panel, middle: Point, across: float, way: Point, pieces: int = 10) -> Panel:
+    """A panel with the half circle of `notch` cut out of it in space too."""
+    lines = notch(middle, across, way, pieces)
+    ring = (*(line.start for line in lines), lines[-1].end)
+    return replace(panel, window=ring if area(ring) > 0 else ring[::-1])
 
 
 def face_mount(
