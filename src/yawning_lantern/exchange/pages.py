@@ -132,11 +132,12 @@ def piece_shapes(piece: Piece, units: Units, glued: Sequence[Sequence[Point]] = 
             pen = "mountain" if line.fold == "mountain" else "valley"
         shapes.append(Stroke(pen, line.start, line.end))
     for panel in piece.panels:
-        x0, x1 = min(p[0] for p in panel.outline), max(p[0] for p in panel.outline)
+        x0, y0, x1, y1 = panel.blank
+        x, y = panel.centre if not panel.window else ((x0 + x1) / 2, (y0 + y1) / 2)
         for label in (panel.label, panel.label.split(",")[0]):  # where there is no room for all, what it is
-            size = min(3.5, (x1 - x0) / max(len(label), 1) / 0.62)
+            size = min(3.5, (x1 - x0) / max(len(label), 1) / 0.62, y1 - y0 if panel.window else 99.0)
             if size >= 2.0 and label:
-                shapes.append(Label((panel.centre[0], panel.centre[1] - size / 3), label, size, "middle"))
+                shapes.append(Label((x, y - size / 3), label, size, "middle"))
                 break
     return shapes
 

@@ -42,6 +42,16 @@ class Panel:
     soft: bool = False
     window: tuple[Point, ...] = ()
 
+    @property
+    def blank(self) -> tuple[float, float, float, float]:
+        """Where its name can stand: least x, least y, greatest x, greatest y, mm; beside a window the largest strip."""
+        x0, y0, x1, y1 = bounds(self.outline)
+        if not self.window:
+            return x0, y0, x1, y1
+        a, b, c, d = bounds(self.window)
+        strips = ((x0, y0, x1, b), (x0, d, x1, y1), (x0, y0, a, y1), (c, y0, x1, y1))
+        return max(strips, key=lambda strip: (strip[2] - strip[0]) * (strip[3] - strip[1]))
+
     def moved(self, at: Callable[[Point], Point]) -> Panel:
         """The panel with every point elsewhere."""
         return replace(self, outline=tuple(map(at, self.outline)), window=tuple(map(at, self.window)))

@@ -246,11 +246,10 @@ class FlatView(QWidget):
                 box = QRectF(layout.point(x0, y1), layout.point(x1, y0))
                 draw_seen(painter, sides[panel.name], box, ink, names.get(panel.name, NAMELESS))
                 continue
-            xs = [p[0] for p in panel.outline]
-            ys = [p[1] for p in panel.outline]
-            room, tall = (max(xs) - min(xs)) * layout.scale, (max(ys) - min(ys)) * layout.scale
+            x0, y0, x1, y1 = panel.blank
+            room, tall = (x1 - x0) * layout.scale, (y1 - y0) * layout.scale
             wide = metrics.horizontalAdvance(panel.label)
-            at = layout.point(*panel.centre)
+            at = layout.point(*(panel.centre if not panel.window else ((x0 + x1) / 2, (y0 + y1) / 2)))
             if len(panel.outline) == 3:
                 room, tall = room * 0.55, tall * 0.55
             if wide <= room - 6 and tall > metrics.height():

@@ -67,6 +67,10 @@ def _about(shape: Sequence[Point], far: float, angle: float) -> tuple[Point, ...
     return tuple((c * (far - v) - q * u, q * (far - v) + c * u) for u, v in shape)
 
 
+STOREY = 6.0
+"""Nothing smaller stands on top, mm. From memory."""
+
+
 class Roof:
     """The ring's front looks down: slopes are folded up from its edges and lean in until their hips meet."""
 
@@ -123,6 +127,11 @@ class Roof:
         sizes["plate"] = Sized(across.length / (2 * flat), "auto", (across.exact or across.length) / (2 * flat))
         apothem, top = across.length / 2, sizes["storey"].length * flat
         run = apothem - top
+        if 0.0 < sizes["storey"].length < STOREY:
+            raise ParameterError(
+                f"A storey of {told(sizes['storey'].length)} is none.", "Storey, side",
+                f"Give 0 for slopes that meet in a point, or at least {told(STOREY)}.",
+            )  # fmt: skip
         if run < 10.0:
             raise ParameterError(
                 f"A storey of {told(sizes['storey'].length)} leaves no slope.", "Storey, side",
