@@ -23,6 +23,7 @@ from yawning_lantern.assembly import (
     span,
     uses,
 )
+from yawning_lantern.assembly.edges import matching_side
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Piece, ScoreFlag, build_piece
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
@@ -70,7 +71,31 @@ class PopUp(Lying):
         """What lies between the shut pages where most of it lies, mm: what stands up, with all that is on it, or what
         lies on the pages beside it."""
         stands = self.sheets * s.paper.caliper + 2 * s.glue + self.on_it(s, sizes)
+        stands += self.under(s, sizes, "left") + self.under(s, sizes, "right")
         return max(stands, s.bulk_on("left") + s.bulk_on("right"))
+
+    def feet(self, sizes: Sizes) -> tuple[float, float]:
+        """How far from the gutter something is glued on the left and on the right page, mm: beyond that a page is free,
+        whatever lies over it when the card is shut."""
+        return sizes["shut-reach"].length, sizes["shut-reach"].length
+
+    def free(self, sizes: Sizes) -> tuple[float, float]:
+        """What is free of the left and of the right page, from its outer edge, mm."""
+        left, right = (sizes["page-width"].length - foot for foot in self.feet(sizes))
+        return left, right
+
+    def under(self, s: Situation, sizes: Sizes, side: str) -> float:
+        """What lies on a page under the shut pop-up, mm: its panels go over that, its tab stays beside it."""
+        foot, free = (pair[side == "right"] for pair in (self.feet(sizes), self.free(sizes)))
+        most = 0.0
+        for guest in s.on(side):
+            towards = math.pi if side == "right" else 0.0  # the gutter, as the face sees it
+            own = matching_side(guest.need.sides, towards, guest.turn)
+            off = guest.offset[0] if side == "right" else -guest.offset[0]
+            near = foot + free / 2 + off - (own.reach.value if own is not None else free / 2)
+            if near < sizes["shut-reach"].length:
+                most = max(most, guest.need.tall + s.glue)
+        return most
 
     def on_it(self, s: Situation, sizes: Sizes) -> float:
         """What what stands up carries and holds, mm."""
@@ -81,12 +106,12 @@ class PopUp(Lying):
         pages = span("two pages", 2 * s.paper.caliper)
         return pages.plus(Term("between the pages", self.between(s, sizes)), *bulks(s, "bulk on the front", "front"))
 
-    def card_rooms(self, s: Situation, sizes: Sizes, free: float) -> dict[str, Room]:
-        """The front, and what is free of each page beyond the pop-up (`free` mm from the outer edge)."""
+    def card_rooms(self, s: Situation, sizes: Sizes) -> dict[str, Room]:
+        """The front, and of each page what is free beside what is glued on it."""
         w, h, t, e = sizes["page-width"].length, sizes["page-height"].length, s.paper.caliper, s.element
         rooms = {"front": face_room(w, h, t, e, ("page-width", "page-height"), "card front")}
-        if free > 6.0:
-            for side in ("left", "right"):
+        for side, free in zip(("left", "right"), self.free(sizes), strict=True):
+            if free > 6.0:
                 rooms[side] = face_room(free, h, t, e, ("page-width", "page-height"), f"{side} page")
         return rooms
 
@@ -98,13 +123,16 @@ class PopUp(Lying):
         flag = ScoreFlag("x", w, "page-width", 1.0)
         return build_piece(f"{s.element}.card", f"{s.name}, card", s.paper, panels, [fold], flags=(flag,))
 
-    def card_mounts(self, s: Situation, sizes: Sizes, card: Piece, rooms: Sequence[str], free: float) -> list[Mount]:
+    def card_mounts(self, s: Situation, sizes: Sizes, card: Piece, rooms: Sequence[str]) -> list[Mount]:
         """The card's faces."""
+        on_left, on_right = self.free(sizes)
         t, w, h = s.paper.caliper, sizes["page-width"].length, sizes["page-height"].length
         mounts = [face_mount("front", "front of the card", "card", card.panel("page-left"), -1, t)]
         if "left" in rooms:
-            left, right = (0.0, 0.0, free, h), (2 * w - free, 0.0, 2 * w, h)
+            left = (0.0, 0.0, on_left, h)
             mounts.append(face_mount("left", "left page", "card", card.panel("page-left"), 1, t, shape=left))
+        if "right" in rooms:
+            right = (2 * w - on_right, 0.0, 2 * w, h)
             mounts.append(face_mount("right", "right page", "card", card.panel("page-right"), 1, t, shape=right))
         return mounts
 
@@ -259,7 +287,7 @@ def arch_part(
         own.card_sheet(s, sizes, card),
     ]
     mounts = [
-        *own.card_mounts(s, sizes, card, rooms, beyond.value),
+        *own.card_mounts(s, sizes, card, rooms),
         *(arch.mount(name, words, strip, panel, s.paper.caliper) for name, words, panel in faces),
     ]
     instances = [own.card_instance(sizes, card), arch.instance(s, strip, page, high / 2)]

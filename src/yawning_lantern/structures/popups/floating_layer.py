@@ -57,12 +57,15 @@ class FloatingLayer(PopUp):
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """The card's faces, and top and front of the layer."""
         s, t, e = situation, situation.paper.caliper, situation.element
-        free = sizes["page-width"].length - sizes["shut-reach"].length
         width = sizes["layer-width"].length
-        rooms = self.card_rooms(s, sizes, free)
+        rooms = self.card_rooms(s, sizes)
         rooms["layer-top"] = face_room(width, sizes["out"].length, t, e, ("layer-width", "out"), "layer top")
         rooms["layer-front"] = face_room(width, sizes["up"].length, t, e, ("layer-width", "up"), "layer front")
         return rooms
+
+    def feet(self, sizes: Sizes) -> tuple[float, float]:
+        """Where it is glued on the page that stands, and on the lying one."""
+        return sizes["up"].length, sizes["out"].length
 
     def on_it(self, s: Situation, sizes: Sizes) -> float:
         """What is on both panels: they lie on one another."""
@@ -72,7 +75,8 @@ class FloatingLayer(PopUp):
         """The card and the strip."""
         s, e, page = situation, situation.element, sizes["page-width"].length
         u, v, width, tab = (sizes[n].length for n in ("out", "up", "layer-width", "tab"))
-        bulks = (s.bulk_on("layer-front"), s.bulk_on("layer-top"))
+        under = {side: self.under(s, sizes, side) for side in ("right", "left")}
+        bulks = (s.bulk_on("layer-front") + under["right"], s.bulk_on("layer-top") + under["left"])
         arch = Arch.of_two(width, tab, (u, v), (v, u), bulks)
         strip = arch.piece(s, "strip", "Tabs go towards the gutter; glue one, shut the card on the other.")
         left = span("page", page, e, "page-width").plus(

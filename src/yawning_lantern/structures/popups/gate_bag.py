@@ -86,6 +86,10 @@ class GateBag(PopUp):
         sizes["handle-cord"] = Sized(1.5 * sizes["bag-width"].length + 2 * HANDLE_OVER, "auto")
         return sizes
 
+    def feet(self, sizes: Sizes) -> tuple[float, float]:
+        """Its bottom tabs lie between the gutter and half a gusset."""
+        return sizes["gusset"].length / 2, sizes["gusset"].length / 2
+
     def on_it(self, s: Situation, sizes: Sizes) -> float:
         """Both doubled bands, and what is on the bag."""
         bands = 2 * s.paper.caliper if sizes["band"].length else 0.0
@@ -94,7 +98,7 @@ class GateBag(PopUp):
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """The card's faces, front and back of the bag."""
         s, t, e = situation, situation.paper.caliper, situation.element
-        rooms = self.card_rooms(s, sizes, sizes["page-width"].length - sizes["shut-reach"].length)
+        rooms = self.card_rooms(s, sizes)
         for face in ("front", "back"):
             rooms[f"bag-{face}"] = face_room(
                 sizes["bag-width"].length, sizes["bag-height"].length, t, e, ("bag-width", "bag-height"), f"bag {face}"
@@ -146,7 +150,7 @@ class GateBag(PopUp):
         away = half + s.glue
         bottom = []
         for along, down in ((0.0, 0.0), (w, 0.0), (w / 2, tab)):
-            bag = (w + g + along, -down, away + s.bulk_on("bag-back"))
+            bag = (w + g + along, -down, away + s.bulk_on("bag-back") + self.under(s, sizes, "left"))
             leaf = (page - g / 2 + down, high / 2 + w / 2 - along, half)
             bottom.append((bag, leaf))
         side = 1.0 if sizes["seam"].value == "inside" else -1.0
@@ -176,7 +180,7 @@ class GateBag(PopUp):
         w, h, g = (sizes[n].length for n in ("bag-width", "bag-height", "gusset"))
         card, bag = self.card(s, sizes), self._piece(s, sizes)
         on_front = t + s.glue if sizes["seam"].value == "outside" else 0.0  # the seam's tab
-        under = s.bulk_on("bag-front") + on_front
+        under = s.bulk_on("bag-front") + on_front + self.under(s, sizes, "right")
         on = Attach("card", "page-right", (page + g / 2, high / 2), (1.0, 0.0), 1, t + s.glue + under)
         instances = [
             self.card_instance(sizes, card),
@@ -222,7 +226,7 @@ class GateBag(PopUp):
             self.card_sheet(s, sizes, card),
         ]
         mounts = [
-            *self.card_mounts(s, sizes, card, list(rooms), page - g / 2 - h),
+            *self.card_mounts(s, sizes, card, list(rooms)),
             face_mount("bag-front", "front of the bag", "bag", bag.panel("front"), 1, t + 2 * on_front),
             face_mount("bag-back", "back of the bag", "bag", bag.panel("back"), 1, t),
         ]

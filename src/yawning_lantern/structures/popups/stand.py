@@ -71,11 +71,15 @@ class Stand(PopUp):
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """The card's faces and the fin."""
         s, t, e = situation, situation.paper.caliper, situation.element
-        rooms = self.card_rooms(s, sizes, sizes["page-width"].length - sizes["shut-reach"].length)
+        rooms = self.card_rooms(s, sizes)
         rooms["holder"] = face_room(
             sizes["stand-width"].length, sizes["panel"].length, t, e, ("stand-width", "panel"), "fin"
         )
         return rooms
+
+    def feet(self, sizes: Sizes) -> tuple[float, float]:
+        """Where its ends are glued."""
+        return sizes["foot"].length, sizes["foot"].length
 
     def on_it(self, s: Situation, sizes: Sizes) -> float:
         """What the fin holds, and what is on its front; as much is kept free behind it."""
@@ -88,7 +92,7 @@ class Stand(PopUp):
         arch = Arch(
             width, tab, (u, u), (p, p, p, p), self._angles(u, p), (0.0, 0.0, -math.pi, 0.0, 0.0),
             (0, 1, None, 1, 0), (0.0, 0.0, sizes["card-thick"].length, 0.0, 0.0),
-            (s.bulk_on("holder"), s.bulk_on("holder")),
+            (s.bulk_on("holder") + self.under(s, sizes, "right"), s.bulk_on("holder") + self.under(s, sizes, "left")),
         )  # fmt: skip
         strip = arch.piece(s, "strip", "Glue the two middle panels together about the card; tabs towards the gutter.")
         left = span("page", page, e, "page-width").plus(

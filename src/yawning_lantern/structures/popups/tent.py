@@ -70,12 +70,16 @@ class Tent(PopUp):
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """The card's faces and both sides of the tent."""
         s, t, e = situation, situation.paper.caliper, situation.element
-        rooms = self.card_rooms(s, sizes, sizes["page-width"].length - sizes["shut-reach"].length)
+        rooms = self.card_rooms(s, sizes)
         for hand in ("right", "left"):
             rooms[f"roof-{hand}"] = face_room(
                 sizes["tent-width"].length, sizes["side"].length, t, e, ("tent-width", "side"), "tent side"
             )
         return rooms
+
+    def feet(self, sizes: Sizes) -> tuple[float, float]:
+        """Where its sides are glued."""
+        return sizes["foot"].length, sizes["foot"].length
 
     def on_it(self, s: Situation, sizes: Sizes) -> float:
         """What is on both sides: they lie on one another."""
@@ -85,7 +89,8 @@ class Tent(PopUp):
         """The card and the strip."""
         s, e, page = situation, situation.element, sizes["page-width"].length
         u, side, width, tab = (sizes[n].length for n in ("foot", "side", "tent-width", "tab"))
-        bulks = (s.bulk_on("roof-right"), s.bulk_on("roof-left"))
+        under = {side: self.under(s, sizes, side) for side in ("right", "left")}
+        bulks = (s.bulk_on("roof-right") + under["right"], s.bulk_on("roof-left") + under["left"])
         arch = Arch.of_two(width, tab, (u, u), (side, side), bulks)
         strip = arch.piece(s, "tent", "Tabs go towards the gutter; glue one, shut the card on the other.")
         left = span("page", page, e, "page-width").plus(

@@ -143,7 +143,7 @@ class VFold(PopUp):
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """The card's faces."""
-        return self.card_rooms(situation, sizes, sizes["page-width"].length - sizes["shut-reach"].length)
+        return self.card_rooms(situation, sizes)
 
     def _piece(self, s: Situation, sizes: Sizes) -> Piece:
         corner, tab = math.radians(sizes["corner"].length), sizes["tab"].length
@@ -225,7 +225,7 @@ class VFold(PopUp):
             self.card_sheet(s, sizes, card),
         ]
         instances = [self.card_instance(sizes, card), Instance("v", piece.id, Root("tab-right", (0.0, 0.0), q), on)]
-        mounts = self.card_mounts(s, sizes, card, list(rooms), free)
+        mounts = self.card_mounts(s, sizes, card, list(rooms))
         return as_part(s, (card, piece), instances, mounts, self.card_swing(s, sizes), gaps, loop)
 
 
