@@ -188,3 +188,47 @@ def test_a_flap_folded_in_half_comes_down_twice_as_long() -> None:
                 "half-front", thick=1.0, width=30.0, height=20.0)  # fmt: skip
     full = Study(thick)
     assert not full.has_clash and full.closed[2] > study.closed[2] + 2.9
+
+
+def test_a_card_stand_is_a_triangle_under_a_fin() -> None:
+    """The check value of the trade: 4 × 4 scored at 1/2, 1 1/4, 2, 2 3/4, 3 1/2 (common practice, no source); its
+    height by Pythagoras from the feet, its ends in one plane."""
+    study = Study(start_design("card-stand", {}))
+    (piece,) = study.pieces
+    scores = sorted({round(line.start[0] / 25.4, 6) for line in piece.lines if line.kind == "score"})
+    assert piece.size == (pytest.approx(inches(4)), pytest.approx(inches(4))) and scores == [0.5, 1.25, 2.0, 2.75, 3.5]
+    for foot, panel in ((9.0, 19.05), (5.0, 25.0), (15.0, 22.0)):
+        study = Study(put(mat(), "mat", "s", "card-stand", "face", foot=foot, panel=panel, width=60.0))
+        at = {n.panel.name: np.array(corners(n, f)) for n, f in
+              zip(study.assembly.nodes, study.shut_frames, strict=True) if n.element == "s"}  # fmt: skip
+        level = at["tab-near"][:, 2].mean()
+        assert np.ptp(np.vstack([at["tab-near"], at["tab-far"]])[:, 2]) < 0.02
+        head = at["fin-front"][:, 2].max() - level
+        assert head == pytest.approx(math.sqrt(panel**2 - foot**2) + panel, abs=0.3)
+        spread = at["tab-far"][:, 1].min() - at["tab-near"][:, 1].max()
+        assert spread == pytest.approx(2 * foot, abs=0.5)
+        assert np.ptp(at["fin-front"][:, 1]) < 0.01 and not study.has_clash
+        assert study.closed[2] == pytest.approx(study.resolved["s"].sizes["stands"].length, abs=0.8)
+
+
+def test_a_stand_that_only_the_diagonal_takes_lies_on_it() -> None:
+    tray = start_design("tray", {"width": 80.0, "depth": 80.0, "height": 60.0})
+    for wide, lies in ((70.0, "straight"), (None, "diagonal")):
+        given: dict[str, Value] = {"panel": 12.0, "tab": 6.0, **({"width": wide} if wide else {"lies": "diagonal"})}
+        study = Study(put(tray, "tray", "s", "card-stand", "floor", **given))
+        assert study.resolved["s"].sizes["lies"].value == lies and not study.has_clash
+        inside = 80.0 - study.pieces[0].stock.caliper
+        shape = points(study, "s")
+        assert np.abs(shape[:, :2]).max() < inside / 2
+        if lies == "diagonal":
+            across = shape[:, 0] + shape[:, 1]
+            assert np.ptp(across) / math.sqrt(2) == pytest.approx(
+                study.resolved["s"].sizes["width"].length, abs=0.1
+            ) or (
+                np.ptp(shape[:, 0] - shape[:, 1]) / math.sqrt(2)
+                == pytest.approx(study.resolved["s"].sizes["width"].length, abs=0.1)
+            )
+            assert study.resolved["s"].sizes["width"].length > 70.0
+    assert Study(put(tray, "tray", "s", "card-stand", "floor", panel=12.0, tab=6.0, width=100.0)).has_clash
+    with pytest.raises(ParameterError, match="no height"):
+        Study(start_design("card-stand", {"foot": 30.0, "panel": 20.0}))
