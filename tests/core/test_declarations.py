@@ -28,6 +28,7 @@ TOGETHER: dict[tuple[str, str], dict[str, float | str]] = {
     ("explosion-box", "wall-step"): {"layer-walls": "lower"},
     ("accordion-spine", "hills"): {"page-bulk": 8.0},
     ("rosette", "tail-length"): {"tails": 2},
+    ("rosette", "tail-width"): {"tails": 2},
     ("mat", "corner"): {"shape": "rounded"},
     ("prism", "pane"): {"windows": "all"},
     ("free-strip", "folds"): {"panels": "50mm + 76.2mm + 50mm + 40mm"},

@@ -19,6 +19,7 @@ from yawning_lantern.structures.closures.thread_disc import eight
 from yawning_lantern.structures.dress.handle import bow
 from yawning_lantern.study import Study, opening_of
 from yawning_lantern.study.at_bench import plan_bench
+from yawning_lantern.study.shopping import wares_of
 
 from .test_fastenings import points, put
 
@@ -125,7 +126,7 @@ def test_a_cord_is_as_long_as_its_bow_and_knots(spread: float, drop: float) -> N
     half = math.pi * (a + b) * (1 + 3 * h / (10 + math.sqrt(4 - 3 * h))) / 2
     assert bow(spread, drop) == pytest.approx(half, rel=1e-3)
     study = Study(put(mat(), "mat", "h", "handle", "face", width=130.0, spread=spread, drop=drop, cord=3.0))
-    (ware,) = study.wares
+    (ware,) = wares_of(study)
     assert half + 60.0 < ware.length < half + 90.0
     holes = [h for h in study.holes if h.element == "h"]
     assert math.dist(holes[0].middle, holes[1].middle) == pytest.approx(spread)
@@ -147,7 +148,7 @@ def test_a_thread_is_as_long_as_an_eight_around_two_discs(apart: float, across: 
     ring = LineString([*right, *left, right[0]])
     assert eight(apart, across) == pytest.approx(ring.length, rel=1e-4)
     study = Study(put(mat(), "mat", "d", "thread-disc", "face", diameter=across, to=apart, turns=2))
-    (ware,) = study.wares
+    (ware,) = wares_of(study)
     assert 2 * ring.length + 40.0 < ware.length < 2 * ring.length + 65.0
     steps = [s.id for s in plan_bench(study).steps]
     assert "tie:d.set" in steps

@@ -298,3 +298,37 @@ def test_bends_make_the_ring_a_little_larger() -> None:
         across = np.array([-along[1], along[0]])
         apothem = abs((foot.mean(axis=0) - plate) @ across)
         assert apothem == pytest.approx((40 + t * (math.sqrt(3) - math.pi / 3)) / (2 * math.sqrt(3)), abs=0.02)
+
+
+@pytest.mark.parametrize("n", [3, 4, 6, 9, 12])
+def test_corner_strips_and_skirting_lie_on_their_walls(n: int) -> None:
+    """Every panel of them lies a sheet and the glue off its own wall, all around the ring: the last as true as the
+    first, though each is set on its first wall only."""
+    study = Study(start_design("prism", {"sides": n, "side": 50.0, "height": 60.0, "corner": 8.0, "skirting": 10.0}))
+    assert not study.has_clash and not plan_bench(study).stuck
+    t, glue = study.pieces[0].stock.caliper, study.resolved[study.design.root.id].final.glue
+    frames = study.shut_frames
+    walls = {n_.panel.name: k for k, n_ in enumerate(study.assembly.nodes) if n_.panel.name.startswith("wall-")}
+    checked = 0
+    for k, node in enumerate(study.assembly.nodes):
+        name, copy = node.panel.name, node.instance
+        if name.startswith("skirt-"):
+            wall = f"wall-{name.split('-')[1]}"
+        elif name.startswith("leg-"):
+            first = int(copy.split("-")[1])
+            wall = f"wall-{first if name == 'leg-1' else first % n + 1}"
+        else:
+            continue
+        other = np.array(frames[walls[wall]])
+        points = np.array(corners(node, frames[k])) - other[9:]
+        assert points @ other[6:9] == pytest.approx(np.full(len(points), t + glue), abs=0.02), (name, copy)
+        along = points @ other[:3]
+        x0, x1 = (edge(p[0] for p in study.assembly.nodes[walls[wall]].panel.outline) for edge in (min, max))
+        assert along.min() > x0 - 0.4 and along.max() < x1 + 0.4
+        checked += 1
+    assert checked == 3 * n
+    # a mat on a wall has the room that they leave
+    mat = Study(add_guest(study.design, study.design.root.id, Element("m", "mat"), Place("wall-2-outside")))
+    sizes = mat.resolved["m"].sizes
+    assert sizes["cut-width"].length <= 50.0 - 16.0 - 3.0 and sizes["cut-height"].length <= 60.0 - 10.0 - 3.0
+    assert not mat.has_clash

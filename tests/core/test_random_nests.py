@@ -121,13 +121,15 @@ def test_the_nests_reach_far() -> None:
     met = {e.family for design in nests for e in walk(design.root)}
     assert met == set(families())
     deepest = 0
-    for design in (*nests[:60], *(random_nest(random.Random(seed)) for seed in range(320, 370))):
+    for seed in (*range(60), *range(320, 720)):  # as many as it takes: which seed is deep changes with every family
         try:
-            study = Study(design)
+            study = Study(random_nest(random.Random(seed)))
         except LanternError:
             continue
         if not study.has_clash:
             deepest = max(deepest, *(r.depth for r in study.resolved.values()))
+        if deepest >= 5:
+            break
     assert deepest >= 5
 
 

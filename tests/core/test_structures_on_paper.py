@@ -22,6 +22,7 @@ from yawning_lantern.pattern import bounds
 from yawning_lantern.structures import families, start_design
 from yawning_lantern.structures.kit.lying import notch, rounded
 from yawning_lantern.study import Study
+from yawning_lantern.study.shopping import wares_of
 
 from ..conftest import DEMO, Maker
 
@@ -61,7 +62,7 @@ def test_a_whole_piece_is_drawn_to_scale(tmp_path: Path) -> None:
 def test_cut_list_has_a_row_for_every_piece(kind: str) -> None:
     study = Study(start_design(kind, {}))
     rows = list(csv.DictReader(io.StringIO(cut_list(study, "in"))))
-    assert len(rows) == len(study.pieces) + len(study.wares)
+    assert len(rows) == len(study.pieces) + len(wares_of(study))
     for row, piece in zip(rows, study.pieces, strict=False):  # wares follow
         assert int(row["quantity"]) == piece.quantity
         assert float(row["width (decimal)"]) * 25.4 == pytest.approx(piece.size[0], abs=0.01)

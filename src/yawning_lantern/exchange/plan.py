@@ -18,6 +18,7 @@ from yawning_lantern.structures import Sized
 from yawning_lantern.study import Resolved, Study
 from yawning_lantern.study.opened import contact_words, cure_words, cures, shut_words, step_words
 from yawning_lantern.study.page_map import is_folded, pages_of, pockets_of
+from yawning_lantern.study.shopping import wares_of
 from yawning_lantern.study.warning import StockWarning
 
 _DECIMALS = 5
@@ -40,7 +41,7 @@ def plan(
         "name": study.design.name,
         "units": units,
         "pieces": [_piece(piece, study.copies(piece), units, u) for piece in study.pieces],
-        "buy": [{"name": ware.name, "quantity": ware.count, "length": u(ware.length)} for ware in study.wares]
+        "buy": [{"name": ware.name, "quantity": ware.count, "length": u(ware.length)} for ware in wares_of(study)]
         + [
             {"name": piece.name, "quantity": piece.quantity, "length": u(max(piece.size))}
             for piece in study.pieces
@@ -254,7 +255,7 @@ def cut_list(study: Study, units: Units = "in") -> str:
                 speak(piece.note, units),
             ]
         )
-    for ware in study.wares:
+    for ware in wares_of(study):
         length = format_length(ware.length, units, mark=False)
         decimal = f"{ware.length / (MM_PER_INCH if units == 'in' else 1.0):.4f}"
         rows.writerow([ware.name, ware.count, length, "", decimal, "", "", "", "", "bought by length", ""])
@@ -263,7 +264,7 @@ def cut_list(study: Study, units: Units = "in") -> str:
 
 def to_buy(study: Study, units: Units, copies: int = 1) -> list[str]:
     """What is bought by length for so many copies, a line each: “2 × Gate bag, cord for a handle: 6 1/2″”."""
-    return [f"{ware.count * copies} × {ware.name}: {format_length(ware.length, units)}" for ware in study.wares]
+    return [f"{ware.count * copies} × {ware.name}: {format_length(ware.length, units)}" for ware in wares_of(study)]
 
 
 def score_tool(study: Study) -> Tool:

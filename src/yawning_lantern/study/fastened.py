@@ -33,7 +33,7 @@ class _Half:
 
 def fastening_gaps(resolved: Mapping[str, Resolved], assembly: Assembly, frames: Sequence[Frame]) -> tuple[Gap, ...]:
     """A gap for every fastening to what it meets, and for every magnet to a magnetic stripe that is too near."""
-    halves = [_half(r, assembly, frames) for r in resolved.values() if r.part.clasp is not None]
+    halves = [_half(r, assembly, frames) for r in resolved.values() if r.part.clasp is not None and r.host]
     if not halves:
         return ()
     opened = pose(assembly, State(1.0, (1.0,) * len(assembly.motions)))

@@ -7,6 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from yawning_lantern.assembly import Ware
 from yawning_lantern.pattern import Point, area, bounds
 from yawning_lantern.pattern.convex import least_width
 from yawning_lantern.sheets import Plan
@@ -42,6 +43,11 @@ class Buy:
     def missing(self) -> int:
         """How many are to be bought: all of them where none were counted."""
         return max(0, self.count - (self.have or 0))
+
+
+def wares_of(study: Study) -> tuple[Ware, ...]:
+    """What is bought by length beside the pieces."""
+    return tuple(ware for r in study.resolved.values() for ware in r.part.wares)
 
 
 def shopping(
@@ -96,7 +102,7 @@ def _ready_made(study: Study, copies: int) -> list[Buy]:
 
 
 def _by_length(study: Study, copies: int) -> list[Buy]:
-    return [Buy("by length", ware.name, ware.count * copies, length=ware.length) for ware in study.wares]
+    return [Buy("by length", ware.name, ware.count * copies, length=ware.length) for ware in wares_of(study)]
 
 
 def _adhesive(study: Study, copies: int, have: Mapping[str, int]) -> list[Buy]:

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 from functools import cached_property
 
-from yawning_lantern.assembly import Assembly, Gap, Guest, Ware, join
+from yawning_lantern.assembly import Assembly, Gap, Guest, join
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.assembly.spans import PLACES
 from yawning_lantern.design import Design, catalogue_for
@@ -135,11 +135,6 @@ class Study:
         if not any(r.part.pierces for r in self.resolved.values()):
             return ()
         return holes(self.resolved, self.assembly, self.shut_frames)
-
-    @cached_property
-    def wares(self) -> tuple[Ware, ...]:
-        """What is bought by length beside the pieces."""
-        return tuple(ware for r in self.resolved.values() for ware in r.part.wares)
 
     @cached_property
     def glued(self) -> Mapping[str, tuple[tuple[Point, ...], ...]]:

@@ -63,6 +63,16 @@ class BoardCover(Lying):
             words=("two", "one"),
             default="two",
         ),
+        Parameter(
+            "liner-border",
+            "Liner, border",
+            "length",
+            "What stays free of a board all round.",
+            "Cover",
+            0.0,
+            40.0,
+            default=inches(1 / 16),
+        ),
         Parameter("content-height", "Thickness inside", "length", "What lies between the boards.", "Contents", 0.0),
         Parameter("cover-width", "Covering sheet, width", "length", "To cut.", "Cover", derived=True),
         Parameter("cover-height", "Covering sheet, height", "length", "To cut.", "Cover", derived=True),
@@ -93,6 +103,7 @@ class BoardCover(Lying):
             "spine": length_of(s.given, "spine", max(snap(spine, grid, "up").value, inches(1 / 4)), "auto"),
             "turn-in": length_of(s.given, "turn-in", TURN_IN),
             "liner": word_of(s.given, "liner", "two"),
+            "liner-border": length_of(s.given, "liner-border", inches(1 / 16)),
             "board-height": extent(s, "board-height", 1, inches(6)),
         }
         if "content-height" in s.given:
@@ -103,6 +114,8 @@ class BoardCover(Lying):
             whole = extent(s, "outside-width", 0, inches(4.5) + self._stands_out(s, gap.length))
             width = snap(whole.length - self._stands_out(s, gap.length), grid, "down").value
             sizes["board-width"] = Sized(width, whole.origin)
+        if min(sizes[n].length for n in ("board-width", "board-height")) - 2 * sizes["liner-border"].length < 10.0:
+            raise ParameterError("Its border leaves no liner.", "Liner, border", "Make it narrower.")
         if min(sizes["board-width"].length, sizes["board-height"].length) < 20.0:
             raise ParameterError("Nothing is left for the boards.", "Boards", "Give the cover a larger face.")
         w, h, apart, turn = (sizes[n].length for n in ("board-width", "board-height", "gap", "turn-in"))
@@ -255,7 +268,7 @@ class BoardCover(Lying):
         count = 2 if sizes["liner"].value == "two" else 1
         groove = 2 * thick if count == 1 else 0.0  # one liner goes down into every hinge and up again
         lined = (w, h) if count == 2 else (2 * w + 2 * gap + spine + 2 * groove, h)
-        less = inches(1 / 8)
+        less = 2 * sizes["liner-border"].length
         liner = build_piece(
             f"{e}.liner",
             f"{s.name}, liner",

@@ -34,6 +34,7 @@ from yawning_lantern.structures.kit.boards import board_of
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import count_of, face_mount, fit_gap
 from yawning_lantern.structures.kit.polygon_lid import corners, half_flat, moved
+from yawning_lantern.structures.kit.prism_trim import Ring, corner_strips, skirting
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, lever_term
 from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, sheet_gap, up_to_score, word_of
 
@@ -86,6 +87,9 @@ class Prism:
                   words=("none", "all", "but one"), default="none"),
         Parameter("pane", "Around a window", "length", "What stays of the wall on every side of it.", "Walls", 4.0,
                   100.0),
+        Parameter("corner", "Corner strips", "length", "On either wall, folded over every corner; 0 for none.", "Dress",
+                  0.0, 60.0),
+        Parameter("skirting", "Skirting", "length", "How high along the foot; 0 for none.", "Dress", 0.0, 100.0),
         Parameter("board", "Base board", "length", "How thick it is.", "Base", 0.3, 6.0, default=BOARD),
         Parameter("plate", "Base, side", "length", "Else as large as goes between the walls.", "Base", 5.0),
         Parameter("content-width", "What it holds, across", "length", "Of what is round or as many-sided.", "Contents",
@@ -139,6 +143,15 @@ class Prism:
                 )
         longest = max(s.paper.sheet.width, s.paper.sheet.height)
         fits = max(1, int((longest - sizes["tab"].length) // side))
+        trims = (
+            ("corner", side / 2 - 3.0, "two of them meet"),
+            ("skirting", sizes["height"].length / 2, "half is gone"),
+        )
+        for name, most, what in trims:
+            sizes[name] = length_of(given, name, 0.0)
+            if sizes[name].length > max(0.0, most):
+                raise ParameterError(f"Of {told(sizes[name].length)} {what}.", name.capitalize(),
+                                     f"Give at most {told(max(0.0, most))}.")  # fmt: skip
         sizes["windows"] = word_of(given, "windows", "none")
         low, high = side, sizes["height"].length - self._floor_level(s, sizes)
         usual = max(inches(1 / 2), sizes["tab"].length + inches(1 / 16))
@@ -202,7 +215,9 @@ class Prism:
 
     @staticmethod
     def _bulk(s: Situation, n: int, face: str) -> float:
-        return max((s.bulk_on(f"wall-{k}-{face}") for k in range(1, n + 1)), default=0.0)
+        own = any((given_length(s.given, name) or 0.0) > 0 for name in ("corner", "skirting"))
+        trim = s.paper.caliper + s.glue if face == "outside" and own else 0.0
+        return max((trim, *(s.bulk_on(f"wall-{k}-{face}") for k in range(1, n + 1))))
 
     def _groups(self, sizes: Sizes) -> list[list[int]]:
         """The walls of each strip, from 1, as even as can be."""
@@ -261,7 +276,8 @@ class Prism:
         }
         low = self._floor_level(s, sizes)
         for k in range(1, n + 1):
-            rooms[f"wall-{k}-outside"] = face_room(side, h, t, e, ("side", "height"), f"wall {k}")
+            wide, tall = side - 2 * sizes["corner"].length, h - sizes["skirting"].length
+            rooms[f"wall-{k}-outside"] = face_room(wide, tall, t, e, ("side", "height"), f"wall {k}")
             rooms[f"wall-{k}-inside"] = face_room(
                 side - 2 * self._tabs(s) - t, h - low, t, e, ("side", "height"), f"wall {k}"
             )
@@ -353,9 +369,21 @@ class Prism:
             joints.append(Joint((f"walls-{k}", "tab"), (where[mate], f"wall-{mate}"), act=act, seam=True))
         first = joints[0].name
         hints = tuple(Hint(first, act, "the base gives the walls their shape") for act in ends)
+        trims, dress = [], [*instances]
+        ring = Ring(theta, side, sizes["height"].length, foot, groups, where)
+        if sizes["skirting"].length:
+            trims.append(skirting(s, ring, sizes["skirting"].length))
+        if sizes["corner"].length:
+            trims.append(corner_strips(s, ring, sizes["corner"].length, sizes["skirting"].length))
+        more: list[Piece] = []
+        for pieces, copies, glued in trims:
+            more += pieces
+            dress += copies
+            joints += glued
+            hints += tuple(Hint(act, one.name, "the ring is closed first") for act in ends for one in glued[:1])
         mounts = self._mounts(s, sizes, plate, middle, strips, where)
         return Part(
-            s.element, s.name, (*strips, plate), tuple(instances), tuple(mounts),
+            s.element, s.name, (*strips, plate, *more), tuple(dress), tuple(mounts),
             gaps=tuple(self._gaps(s, sizes, strips, plate)),
             pockets=(Pocket("prism", ("plate",), "up", sizes["across"].length,
                             sizes["height"].length - self._floor_level(s, sizes)),),
@@ -385,7 +413,11 @@ class Prism:
             panel = piece.panel(f"wall-{wall}")
             x0, x1 = panel.outline[0][0], panel.outline[1][0]
             less = self._tabs(s) + t / 2
-            mounts.append(face_mount(f"wall-{wall}-outside", labels[f"wall-{wall}-outside"], name, panel, 1, t))
+            leg, low_ = sizes["corner"].length, foot + sizes["skirting"].length
+            mounts.append(
+                face_mount(f"wall-{wall}-outside", labels[f"wall-{wall}-outside"], name, panel, 1, t,
+                           shape=(x0 + leg, low_, x1 - leg, foot + h))
+            )  # fmt: skip
             mounts.append(
                 face_mount(f"wall-{wall}-inside", labels[f"wall-{wall}-inside"], name, panel, -1,
                            t + 2 * tabs, up, (x0 + less, low, x1 - less, foot + h), over)

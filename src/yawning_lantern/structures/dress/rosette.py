@@ -119,6 +119,7 @@ class Rosette(Lying):
             most=600.0,
         ),
         Parameter("tails", "Tails", "count", "Ribbons of paper with a V cut, below.", "Rosette", 0, 3, default=0),
+        Parameter("tail-width", "Tail, width", "length", "Side to side.", "Rosette", 6.0),
         Parameter("tail-length", "Tail, length", "length", "From the middle to the points.", "Rosette", 20.0),
         Parameter(
             "press",
@@ -172,6 +173,12 @@ class Rosette(Lying):
         tails = given.get("tails")
         sizes["tails"] = Sized(0, "default") if tails is None or isinstance(tails, str) else Sized(int(tails), "given")
         sizes["tail-length"] = length_of(given, "tail-length", snap(1.6 * ring.radius, s.cut.grid, "up").value, "auto")
+        sizes["tail-width"] = length_of(given, "tail-width", 0.3 * sizes["tail-length"].length, "auto")
+        if sizes["tail-width"].length > 1.9 * sizes["tail-length"].length:
+            raise ParameterError(
+                f"A tail of {told(sizes['tail-width'].length)} across is all V.", "Tail, width",
+                f"Give at most {told(1.9 * sizes['tail-length'].length)}.",
+            )  # fmt: skip
         sizes["press"] = word_of(given, "press", "hot-glue")
         return sizes
 
@@ -397,7 +404,7 @@ class Rosette(Lying):
     def _tails(s: Situation, sizes: Sizes, radius: float) -> tuple[Piece, list[Instance]]:
         """Tails fan out below, behind the ring; the V is cut into their foot."""
         length, n = sizes["tail-length"].length, int(sizes["tails"].length)
-        wide = length * 0.3
+        wide = sizes["tail-width"].length
         left = Panel("left", "tail", ((0.0, 0.0), (wide / 2, wide / 2), (wide / 2, length), (0.0, length)))
         right = Panel("right", "tail", ((wide / 2, wide / 2), (wide, 0.0), (wide, length), (wide / 2, length)))
         tail = build_piece(
