@@ -98,7 +98,7 @@ class Spinner(Lying):
             note="Punch it in its middle; the hole a little larger than the brad, so that it turns.",
         )  # fmt: skip
         brass = replace(
-            s.paper, id="ready-made", name="ready-made", kind="board", measured=THICK, front="#b9a36a", back="#b9a36a",
+            s.paper, id="ready-made", name="ready-made", kind="board", measured=THICK + PRONGS, front="#b9a36a", back="#b9a36a",
             front_motif=None, back_motif=None,
         )  # fmt: skip
         head = HEAD / 2
@@ -119,7 +119,7 @@ class Spinner(Lying):
             Instance("dial", dial.id, Root("dial", (r, r))),
             Instance("pointer", pointer.id, Root("pointer", (0.0, 0.0)), Attach("dial", "dial", (r, r), up, 1, t)),
             Instance("brad", brad.id, Root("brad", (head, head)),
-                     Attach("pointer", "pointer", (0.0, 0.0), up, 1, (t + THICK) / 2 + PRONGS)),
+                     Attach("pointer", "pointer", (0.0, 0.0), up, 1, (t + THICK + PRONGS) / 2)),
         )  # fmt: skip
         joints = (
             Joint(("pointer", "pointer"), ("dial", "dial"), "held", act="brad"),
