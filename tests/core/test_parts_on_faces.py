@@ -20,6 +20,7 @@ from yawning_lantern.structures.dress.handle import bow
 from yawning_lantern.study import Study, opening_of
 from yawning_lantern.study.at_bench import plan_bench
 from yawning_lantern.study.shopping import wares_of
+from yawning_lantern.study.wanted import wanted
 
 from .test_fastenings import points, put
 
@@ -233,3 +234,32 @@ def test_a_stand_that_only_the_diagonal_takes_lies_on_it() -> None:
     assert Study(put(tray, "tray", "s", "card-stand", "floor", panel=12.0, tab=6.0, width=100.0)).has_clash
     with pytest.raises(ParameterError, match="no height"):
         Study(start_design("card-stand", {"foot": 30.0, "panel": 20.0}))
+
+
+@pytest.mark.parametrize(("form", "high"), [("ridge", math.sqrt(20.0**2 - 12.0**2)), ("step", 20.0)])
+def test_a_stand_as_ridge_or_step_stands_by_its_panels(form: str, high: float) -> None:
+    """A ridge by Pythagoras, a step as high as its panels; both feet in one plane, a step's top level."""
+    study = Study(put(mat(), "mat", "s", "card-stand", "face", form=form, foot=12.0, panel=20.0, width=60.0))
+    assert not study.has_clash and not plan_bench(study).stuck
+    at = {n.panel.name: np.array(corners(n, f)) for n, f in zip(study.assembly.nodes, study.shut_frames, strict=True)
+          if n.element == "s"}  # fmt: skip
+    feet = np.vstack([at["tab-near"], at["tab-far"]])
+    assert np.ptp(feet[:, 2]) < 0.02
+    t = study.resolved["s"].final.paper.caliper
+    assert np.vstack(list(at.values()))[:, 2].max() - feet[0, 2] == pytest.approx(high, abs=0.5 * t)
+    apart = at["tab-far"][:, 1].min() - at["tab-near"][:, 1].max()
+    assert apart == pytest.approx(24.0, abs=2 * t)
+    if form == "step":
+        assert np.ptp(at["top"][:, 2]) < 1e-6
+        plain = study.closed[2]
+        loaded = Study(put(study.design, "s", "photo", "photo", "top", width=20.0, height=15.0, thick=3.0))
+        assert loaded.closed[2] == pytest.approx(plain + 3.0, abs=0.2) and not loaded.has_clash
+
+
+def test_a_decorative_edge_is_cut_from_a_larger_blank() -> None:
+    plain, edged = (Study(start_design("mat", {"width": 80.0, "height": 60.0, **more})) for more in ({}, {"edge": 4.0}))
+    assert plain.pieces[0].size == edged.pieces[0].size  # what is left of it is the same
+    a, b = (wanted(study)[0] for study in (plain, edged))
+    assert (b.width - a.width, b.height - a.height) == (pytest.approx(8.0), pytest.approx(8.0))
+    step = next(s for s in plan_bench(edged).steps if s.kind == "cut")
+    assert "decorative edge" in step.heed

@@ -43,13 +43,14 @@ def _many(piece: Piece) -> str:
 
 
 def _cut(piece: Piece) -> Step:
-    wide, high = piece.laid.size
+    wide, high = piece.laid.blank
+    heed = f"The decorative edge takes {told(piece.edge)} off every side: punch it now." if piece.edge else ""
     up = ("", " The sheet's up is at its left.", " The sheet's up is at its foot.", " The sheet's up is at its right.")
     way = up[piece.way % 4] if piece.stock.has_direction else ""
     return Step(
         f"cut:{piece.id}", "cut", f"Cut {_many(piece)}: {told(wide)} by {told(high)}, from {piece.stock.name}.{way}",
         piece=piece.id, parts=(piece.name,), copies=piece.quantity,
-        minutes=MINUTES["cut"] + MINUTES["cut each"] * (piece.quantity - 1), caution=BLADE,
+        minutes=MINUTES["cut"] + MINUTES["cut each"] * (piece.quantity - 1), caution=BLADE, heed=heed,
     )  # fmt: skip
 
 

@@ -112,7 +112,8 @@ class Piece:
     """One thing to cut. `outline` and `holes` are what the knife follows; `lines` lie inside them.
 
     `bought`: it is ready-made (an envelope, a card, a ribbon): on the shopping list, not among what is cut. `way` tells
-    how far the up side of the sheet is turned from the piece's, in quarter turns to the left, seen from the front.
+    how far the up side of the sheet is turned from the piece's, in quarter turns to the left, seen from the front. A
+    decorative `edge` takes so much off every side of what is cut first, mm: the blank is that much larger.
     """
 
     id: str
@@ -128,12 +129,19 @@ class Piece:
     note: str = ""
     bought: bool = False
     way: int = 0
+    edge: float = 0.0
 
     @property
     def size(self) -> tuple[float, float]:
         """Width (x) and height (y) of the piece, mm."""
         x0, y0, x1, y1 = bounds(self.outline)
         return x1 - x0, y1 - y0
+
+    @property
+    def blank(self) -> tuple[float, float]:
+        """Width and height of what is cut from the sheet, mm."""
+        w, h = self.size
+        return w + 2 * self.edge, h + 2 * self.edge
 
     @property
     def laid(self) -> Piece:

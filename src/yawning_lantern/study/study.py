@@ -125,6 +125,7 @@ class Study:
                     piece.note,
                     piece.bought,
                     piece.way,
+                    piece.edge,
                 )
                 found[key] = (*found.get(key, ()), piece)
         return found

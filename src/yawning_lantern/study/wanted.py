@@ -27,8 +27,8 @@ def wanted(study: Study, copies: int = 1) -> tuple[Rectangle, ...]:
         if not piece.bought:
             may_turn, turned = lying(piece)
             count = piece.quantity * copies
-            spare = spare_of(piece, piece.way if not may_turn else 0, turned)
-            found.append(Rectangle(piece.name, *piece.size, count, may_turn, piece.stock.id, turned, spare))
+            spare = spare_of(piece, piece.way if not may_turn else 0, turned) if not piece.edge else ()
+            found.append(Rectangle(piece.name, *piece.blank, count, may_turn, piece.stock.id, turned, spare))
     return tuple(found)
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
+from dataclasses import replace
 
 from yawning_lantern.assembly import (
     HOST,
@@ -86,6 +87,9 @@ class Mat:
             60.0,
             default=inches(1 / 4),
         ),
+        Parameter(
+            "edge", "Decorative edge", "length", "What a punch or scissors take off every side.", "Shape", 0.0, 30.0
+        ),
         Parameter("frame", "Frame", "length", "What stays around a window; 0: it is whole.", "Shape", 0.0, 100.0),
         Parameter("sheet", "Sheet", "length", "Cut the largest mat from a square sheet of this side.", "Sheet", 3.0),
         Parameter("content-width", "Photo, width", "length", "Width of a photo for the mat.", "Contents", 1.0),
@@ -123,7 +127,7 @@ class Mat:
         if "sheet" in given:
             sizes["sheet"] = length_of(given, "sheet", 0.0)
         least = min(sizes["cut-width"].length, sizes["cut-height"].length)
-        sizes["frame"] = length_of(given, "frame", 0.0)
+        sizes["frame"], sizes["edge"] = length_of(given, "frame", 0.0), length_of(given, "edge", 0.0)
         if sizes["frame"].length > 0.0 and least - 2 * sizes["frame"].length < LEAST:
             raise ParameterError(
                 f"A frame of {told(sizes['frame'].length)} leaves no window in a mat of {told(least)}.", "Frame",
@@ -207,16 +211,26 @@ class Mat:
             [Panel("mat", "frame" if sizes["frame"].length else "mat", self.outline(sizes), window=self.window(sizes))],
             note=f"Glue with {_borders(sizes)}.",
         )
+        piece = replace(piece, edge=sizes["edge"].length)
         border, upright = 2 * sizes["border"].length, 2 * sizes["border-up"].length
+        edge = Term("decorative edge", 2 * sizes["edge"].length)
         gaps = [
             sheet_gap(
                 element,
                 situation.name,
                 paper,
-                (w, h),
+                piece.blank,
                 (
-                    (lever_term("panel width", sizes["width"].length, element, "width"), Term("borders", -border)),
-                    (lever_term("panel height", sizes["height"].length, element, "height"), Term("borders", -upright)),
+                    (
+                        lever_term("panel width", sizes["width"].length, element, "width"),
+                        Term("borders", -border),
+                        edge,
+                    ),
+                    (
+                        lever_term("panel height", sizes["height"].length, element, "height"),
+                        Term("borders", -upright),
+                        edge,
+                    ),
                 ),
             )
         ]

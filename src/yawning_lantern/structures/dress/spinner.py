@@ -98,8 +98,8 @@ class Spinner(Lying):
             note="Punch it in its middle; the hole a little larger than the brad, so that it turns.",
         )  # fmt: skip
         brass = replace(
-            s.paper, id="ready-made", name="ready-made", kind="board", measured=THICK + PRONGS, front="#b9a36a", back="#b9a36a",
-            front_motif=None, back_motif=None,
+            s.paper, id="ready-made", name="ready-made", kind="board", measured=THICK + PRONGS, front="#b9a36a",
+            back="#b9a36a", front_motif=None, back_motif=None,
         )  # fmt: skip
         head = HEAD / 2
         brad = build_piece(
