@@ -185,7 +185,7 @@ def test_what_is_parted_at_both_ends_is_parted_between(seed: int) -> None:
     a1, b1 = a0 + rng.normal(size=(1, 6, 3)), b0 + rng.normal(size=(1, 6, 3))
     axis = rng.normal(size=(1, 1, 3))
     axis /= np.linalg.norm(axis)
-    if not parted(axis, a0, a1, b0, b1, np.array([0.05]))[0]:
+    if not parted(axis, (a0, a1, b0, b1), np.array([0.05]))[0]:
         return
     for share in np.linspace(0, 1, 23):
         pa, pb = (((1 - share) * p + share * q)[0] @ axis[0, 0] for p, q in ((a0, a1), (b0, b1)))

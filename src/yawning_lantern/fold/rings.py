@@ -181,6 +181,10 @@ def _direction(f: Frame, v: Vec) -> Vec:
     return x * f[0] + y * f[3] + z * f[6], x * f[1] + y * f[4] + z * f[7], x * f[2] + y * f[5] + z * f[8]
 
 
+_SOLVED = 4096
+"""Poses kept for one ring."""
+
+
 class RingPath:
     """A ring over its whole swing: solved poses from shut (0) to open (1)."""
 
@@ -203,9 +207,19 @@ class RingPath:
                 found[p] = pose
                 before, last = last, (p, pose.angles)
         self.poses: tuple[tuple[float, Turned], ...] = tuple(sorted(found.items()))
+        self._solved: dict[float, Turned] = {}
 
     def at(self, progress: float) -> Turned:
-        """The pose when the swing is `progress` done, solved from the two poses beside it."""
+        """The pose when the swing is `progress` done, solved from the two poses beside it; what was asked for is kept:
+        sweeps ask for the same ones in every standing."""
+        known = self._solved.get(progress)
+        if known is None:
+            known = self._solve(progress)
+            if len(self._solved) < _SOLVED:
+                self._solved[progress] = known
+        return known
+
+    def _solve(self, progress: float) -> Turned:
         poses = self.poses
         k = next((i for i in range(1, len(poses)) if poses[i][0] >= progress), len(poses) - 1)
         (p0, a), (p1, b) = poses[k - 1], poses[k]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
@@ -32,6 +32,10 @@ class Contact:
     worst: float = 0.0
 
 
+FEW = 4
+"""Nearly all plates have so many corners: these are asked for by themselves, without the padding of those with more."""
+
+
 def _body(fcl: Any, vertices: Sequence[Vec]) -> Any:
     """A prism as a convex body of the library."""
     m = len(vertices) // 2
@@ -44,7 +48,7 @@ def _body(fcl: Any, vertices: Sequence[Vec]) -> Any:
 
 class Plates:
     """The plates of an assembly, and the solids that stand on them. Sheets that bend are left out: they are pressed
-    where they lie."""
+    where they lie. `small` are those of few corners, (n,), which lie in these `columns` of theirs."""
 
     def __init__(self, assembly: Assembly, margin: Margin = NO_MARGIN, solids: Sequence[Solid] = ()) -> None:
         self.assembly = assembly
@@ -54,6 +58,9 @@ class Plates:
         self.nodes = [k for k, _ in found]
         self._prisms = corners = [vertices for _, vertices in found]
         most = max((len(c) for c in corners), default=2) // 2
+        few = min(FEW, most)
+        self.small = np.array([len(c) // 2 <= few for c in corners], dtype=bool)
+        self.columns = np.concatenate([np.arange(few), most + np.arange(few)])
         # bottom and top corners, padded by the first of them
         local = [[*c[: len(c) // 2], *[c[0]] * (most - len(c) // 2)] for c in corners]
         upper = [[*c[len(c) // 2 :], *[c[len(c) // 2]] * (most - len(c) // 2)] for c in corners]
@@ -127,9 +134,27 @@ class Plates:
         solid = (i >= self.sheets, j >= self.sheets)
         return Contact(self.nodes[i], self.nodes[j], at, depth, rests, solid, at if worst is None else worst)
 
+    def unpadded(self, corners: Floats, small: Truths) -> Iterator[tuple[Truths, Floats]]:
+        """Corners (s, n, k, 3) in two lots: which of the n, and theirs without the padding that `small` ones have."""
+        for those, columns in ((small, self.columns), (~small, slice(None))):
+            if those.any():
+                yield those, corners[:, those][:, :, columns]
+
     def corners(self, turns: Floats, origins: Floats, ranks: Ranks | slice = slice(None)) -> Floats:
         """Corners (s, n, k, 3) of the plates, or of those of some ranks, at `s` stations, mm."""
-        return self._local[ranks] @ turns.swapaxes(-1, -2) + origins[..., None, :]
+        local, small = self._local[ranks], self.small[ranks]
+        if local.shape[1] == len(self.columns) or not small.any():
+            return local @ turns.swapaxes(-1, -2) + origins[..., None, :]
+        # those of few corners are turned with few, and padded after that: most of the work is theirs
+        found = np.empty((*turns.shape[:-2], *local.shape[1:]))
+        large, few, half = ~small, len(self.columns) // 2, local.shape[1] // 2
+        found[..., large, :, :] = local[large] @ turns[..., large, :, :].swapaxes(-1, -2) + origins[..., large, None, :]
+        own = local[small][:, self.columns] @ turns[..., small, :, :].swapaxes(-1, -2) + origins[..., small, None, :]
+        for begin, end in ((0, few), (few, 2 * few)):
+            at = half if begin else 0
+            found[..., small, at : at + few, :] = own[..., begin:end, :]
+            found[..., small, at + few : at + half, :] = own[..., begin : begin + 1, :]
+        return found
 
     def ways(self, turns: Floats, ranks: Ranks | slice = slice(None)) -> Floats:
         """Directions (s, n, k, 3) that may part each plate from another."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from bisect import bisect_right
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 
 from yawning_lantern.arrays import Floats, np
@@ -70,6 +70,7 @@ class Stations:
         self.assembly, self.nodes, self.motion, self.standing = assembly, nodes, motion, standing
         self.mover = movers(assembly, motion)
         self._rings = [ring for ring in assembly.rings if ring.motion == motion]
+        self._driven = {k for ring in self._rings for group in ring.unknowns for k, _ in group}
         count = len(assembly.motions)
         base = pose(assembly, standing.state(count, motion, 0.0))
         self._base = [self._split([f]) for f in base]
@@ -115,15 +116,17 @@ class Stations:
         ]
         return {k: factor * angle for group, angle in zip(ring.unknowns, angles, strict=True) for k, factor in group}
 
-    def at(self, shares: Sequence[float]) -> tuple[Floats, Floats]:
-        """Rotations (s, n, 3, 3) and origins (s, n, 3) in mm of the chosen nodes at `s` shares of the motion."""
+    def at(self, shares: Sequence[float], ranks: Iterable[int] | None = None) -> tuple[Floats, Floats]:
+        """Rotations (s, n, 3, 3) and origins (s, n, 3) in mm of the chosen nodes at `s` shares of the motion; with
+        `ranks` those of these alone are told, the others are left as they come."""
         count = len(self.assembly.motions)
         states = [self.standing.state(count, self.motion, share) for share in shares]
-        solved = self._solved(shares)
+        places = list(range(len(self.nodes)) if ranks is None else ranks)
+        needed = self._moved(self.nodes[i] for i in places)
+        solved = self._solved(shares) if not self._driven.isdisjoint(needed) else [{} for _ in shares]
         found: dict[int, tuple[Floats, Floats]] = {}
-        for k, node in enumerate(self.assembly.nodes):
-            if self.mover[k] < 0:
-                continue
+        for k in sorted(needed):
+            node = self.assembly.nodes[k]
             if self.mover[k] == k:
                 turn, move = self._split([self._local(k, s, a) for s, a in zip(states, solved, strict=True)])
             else:
@@ -135,9 +138,20 @@ class Stations:
             found[k] = above @ turn, (above @ move[..., None])[..., 0] + origin
         turns = np.empty((len(shares), len(self.nodes), 3, 3))
         origins = np.empty((len(shares), len(self.nodes), 3))
-        for i, k in enumerate(self.nodes):
-            turns[:, i], origins[:, i] = found.get(k) or self._base[k]
+        for i in places:
+            turns[:, i], origins[:, i] = found.get(self.nodes[i]) or self._base[self.nodes[i]]
         return turns, origins
+
+    def _moved(self, nodes: Iterable[int]) -> set[int]:
+        """Those of some nodes that the motion moves, and the moved ones that they hang on; parents come before
+        children in rank."""
+        found: set[int] = set()
+        for k in nodes:
+            at = k
+            while at >= 0 and self.mover[at] >= 0 and at not in found:
+                found.add(at)
+                at = self.assembly.nodes[at].parent
+        return found
 
     def _inside(self, k: int) -> tuple[Floats, Floats]:
         """The frame of a node that moves with its parent, taken from the base pose: rings opened before stay solved."""

@@ -69,35 +69,39 @@ class _Way:
         self.turns, self.origins = stations.at(self.shares)
         self.at = plates.corners(self.turns, self.origins)
         self.ways = plates.ways(self.turns)
-        self.bend = _bends(self.at)
+        self.bend = _bends(plates, self.at, plates.small)
 
     def corners(self, shares: Sequence[float]) -> Floats:
         """Corners (s, n, k, 3) at shares, mm."""
         return self.plates.corners(*self.stations.at(shares))
 
     def between(self, lo: float, hi: float, ranks: Ranks) -> tuple[list[float], Floats, Floats, Floats, Floats]:
-        """Shares, rotations and origins (of all plates), corners and ways (of some ranks) of a stretch cut up."""
+        """Shares, rotations and origins (told for some ranks), corners and ways (of those) of a stretch cut up."""
         shares = [lo + (hi - lo) * k / _PARTS for k in range(_PARTS + 1)]
-        turns, origins = self.stations.at(shares)
+        turns, origins = self.stations.at(shares, ranks.tolist())
         some, there = turns[:, ranks], origins[:, ranks]
         return shares, turns, origins, self.plates.corners(some, there, ranks), self.plates.ways(some, ranks)
 
 
-def _bends(corners: Floats) -> Floats:
+def _bends(plates: Plates, corners: Floats, small: Truths) -> Floats:
     """How far corners (s, n, k, 3) leave the straight way in each stretch between stations, (s − 1, n), mm: an eighth
     of the second difference, as told from the stations on either side, and a third more."""
-    bend = np.linalg.norm(corners[2:] - 2 * corners[1:-1] + corners[:-2], axis=-1).max(axis=-1) / 6
+    bend = np.zeros((len(corners) - 2, corners.shape[1]))
+    for those, own in plates.unpadded(corners, small):
+        second = own[2:] - 2 * own[1:-1] + own[:-2]
+        bend[:, those] = np.sqrt((second**2).sum(axis=-1).max(axis=-1)) / 6
     found = np.zeros((len(corners) - 1, corners.shape[1]))
     found[:-1] = bend
     found[1:] = np.maximum(found[1:], bend)
     return found
 
 
-def parted(axes: Floats, a0: Floats, a1: Floats, b0: Floats, b1: Floats, slack: Floats) -> Truths:
-    """Whether one of the axes (m, x, 3) parts the corners of a from those of b ((m, k, 3) each) in both poses by more
-    than `slack` (m,) mm; then it does so all the way between, as corners go straight: (m,)."""
+def parted(axes: Floats, ends: Sequence[Floats], slack: Floats) -> Truths:
+    """Whether one of the axes (m, x, 3) parts the corners of a from those of b in both poses by more than `slack` (m,)
+    mm; then it does so all the way between, as corners go straight: (m,). `ends` are the corners (m, k, 3) of a in one
+    pose and the other, then those of b."""
     turned = axes.swapaxes(1, 2)
-    pa0, pa1, pb0, pb1 = a0 @ turned, a1 @ turned, b0 @ turned, b1 @ turned
+    pa0, pa1, pb0, pb1 = (corners @ turned for corners in ends)
     left = np.minimum(pb0.min(1) - pa0.max(1), pb1.min(1) - pa1.max(1))
     right = np.minimum(pa0.min(1) - pb0.max(1), pa1.min(1) - pb1.max(1))
     found: Truths = (np.maximum(left, right) > slack[:, None]).any(1)
@@ -130,7 +134,9 @@ class _Sweep:
     def suspects(self) -> tuple[Ranks, Ranks, Ranks]:
         """Stretches and pairs that no direction of their own parts all the way: three arrays (m,), by stretch."""
         way = self.way
-        low, high = way.at.min(axis=2), way.at.max(axis=2)
+        low, high = (np.zeros((*way.at.shape[:2], 3)) for _ in range(2))
+        for those, own in self.plates.unpadded(way.at, self.plates.small):
+            low[:, those], high[:, those] = own.min(axis=2), own.max(axis=2)
         low, high = np.minimum(low[1:], low[:-1]), np.maximum(high[1:], high[:-1])
         found: list[tuple[Ranks, Ranks, Ranks]] = []
         ii, jj = np.nonzero(self.allowed)
@@ -141,9 +147,8 @@ class _Sweep:
             for first in range(0, len(i), _CHUNK):
                 part = slice(first, first + _CHUNK)
                 p, q = i[part], j[part]
-                ends = way.at[k][p], way.at[k + 1][p], way.at[k][q], way.at[k + 1][q]
                 slack = way.bend[k][p] + way.bend[k][q] + 1e-6
-                left = self.unparted(way.ways[k], way.ways[k + 1], p, q, ends, slack)
+                left = self.unparted(way.ways[k : k + 2], way.at[k : k + 2], p, q, slack, self.plates.small)
                 found.append((np.full(int(left.sum()), k), p[left], q[left]))
             if self.cancelled():
                 raise CancelledError
@@ -152,19 +157,38 @@ class _Sweep:
         a, b, c = (np.concatenate([f[n] for f in found]) for n in range(3))
         return a, b, c
 
-    def unparted(
-        self, before: Floats, after: Floats, i: Ranks, j: Ranks,
-        ends: tuple[Floats, Floats, Floats, Floats], slack: Floats,
-    ) -> Truths:  # fmt: skip
+    def unparted(self, ways: Floats, corners: Floats, i: Ranks, j: Ranks, slack: Floats, small: Truths) -> Truths:
         """Which of the pairs no direction of their own parts over a stretch, (m,): normals first, then the squares of
-        the edges. `before` and `after` are the ways at its ends, `ends` the corners of both there."""
-        normals = np.stack([before[i, 0], before[j, 0], after[i, 0], after[j, 0]], axis=1)
-        left = ~parted(normals, *ends, slack)
-        if left.any():
-            edges = np.concatenate([before[i[left], 1:], before[j[left], 1:]], axis=1)
-            a0, a1, b0, b1 = (c[left] for c in ends)
-            left[left] = ~parted(edges, a0, a1, b0, b1, slack[left])
+        the edges. `ways` and `corners` (2, n, …) are those at its ends; pairs that are both `small` are asked together,
+        with few corners."""
+        left = np.zeros(len(i), dtype=bool)
+        both = small[i] & small[j]
+        for those, columns in ((both, self.plates.columns), (~both, np.arange(corners.shape[2]))):
+            if not those.any():
+                continue
+            p, q, room = i[those], j[those], slack[those]
+            ends = [at[r[:, None], columns] for r in (p, q) for at in corners]
+            directions = ways[:, :, : len(columns) // 2 + 1]
+            normals = np.stack([at[r, 0] for at in directions for r in (p, q)], axis=1)
+            near = ~parted(normals, ends, room)
+            if near.any():
+                edges = np.concatenate([directions[0, r[near], 1:] for r in (p, q)], axis=1)
+                near[near] = ~parted(edges, [end[near] for end in ends], room[near])
+            left[those] = near
         return left
+
+    def _in_parts(self, ways: Floats, corners: Floats, i: Ranks, j: Ranks, slacks: Floats, small: Truths) -> Truths:
+        """Which of the pairs (m,) are not parted in each part of a stretch, (parts, m): all parts asked at once."""
+        parts, n = len(slacks), corners.shape[1]
+
+        def ends(of: Floats) -> Floats:
+            return np.stack([of[:-1].reshape(-1, *of.shape[2:]), of[1:].reshape(-1, *of.shape[2:])])
+
+        step = n * np.arange(parts)[:, None]
+        left = self.unparted(
+            ends(ways), ends(corners), (i + step).ravel(), (j + step).ravel(), slacks.ravel(), np.tile(small, parts)
+        )
+        return left.reshape(parts, -1)
 
     def first(self, lo: float, hi: float, pairs: list[tuple[int, int]]) -> tuple[float, int, int, Floats] | None:
         """The first pair that meets between two shares: the last share that is clear, the pair and the place, mm."""
@@ -174,17 +198,19 @@ class _Sweep:
         ranks, places = np.unique(np.array(pairs), return_inverse=True)
         i, j = places.reshape(-1, 2).T
         shares, turns, origins, corners, ways = self.way.between(lo, hi, ranks)
-        bends = _bends(corners)
-        moved = np.linalg.norm(np.diff(corners, axis=0), axis=-1).max(axis=-1)
+        bends = _bends(plates, corners, plates.small[ranks])
+        moved = np.zeros((_PARTS, len(ranks)))
+        for those, own in plates.unpadded(corners, plates.small[ranks]):
+            moved[:, those] = np.sqrt((np.diff(own, axis=0) ** 2).sum(axis=-1).max(axis=-1))
+        slacks = bends[:, i] + bends[:, j] + 1e-6
+        unparted = self._in_parts(ways, corners, i, j, slacks, plates.small[ranks])
         for k in range(_PARTS):
-            ends = corners[k][i], corners[k + 1][i], corners[k][j], corners[k + 1][j]
-            slack = bends[k][i] + bends[k][j] + 1e-6
-            near = np.nonzero(self.unparted(ways[k], ways[k + 1], i, j, ends, slack))[0]
+            slack = slacks[k]
             left = []
-            for n in near:
+            for n in np.nonzero(unparted[k])[0]:
                 way = plates.way_apart(pairs[n][0], pairs[n][1], turns[k], origins[k])
-                a0, a1, b0, b1 = (e[n][None] for e in ends)
-                if way is None or not parted(way[None, None], a0, a1, b0, b1, slack[n : n + 1])[0]:
+                ends = [corners[k + e, r[n]][None] for r in (i, j) for e in (0, 1)]
+                if way is None or not parted(way[None, None], ends, slack[n : n + 1])[0]:
                     left.append(n)
             if not left:
                 continue
