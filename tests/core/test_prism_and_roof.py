@@ -332,3 +332,18 @@ def test_corner_strips_and_skirting_lie_on_their_walls(n: int) -> None:
     sizes = mat.resolved["m"].sizes
     assert sizes["cut-width"].length <= 50.0 - 16.0 - 3.0 and sizes["cut-height"].length <= 60.0 - 10.0 - 3.0
     assert not mat.has_clash
+
+
+@pytest.mark.parametrize(("host", "face", "given"), [("mat", "face", {"width": 150.0, "height": 150.0}),
+                                                      ("gusset-pouch", "front", {})])  # fmt: skip
+def test_a_tall_prism_is_pressed_down_by_its_board(host: str, face: str, given: dict[str, Value]) -> None:
+    """No finger gets down to its feet, but its base is a board, and pressing that presses them (common practice, no
+    source); of a base of thin card that is not so."""
+    design = start_design(host, given)
+    for board, stuck in ((1.5, False), (0.4, True)):
+        prism = Element("p", "prism", "Prism", {"side": 31.75, "height": 101.6, "board": board})
+        plan = plan_bench(Study(add_guest(design, design.root.id, prism, Place(face))))
+        assert bool(plan.stuck) == stuck
+        if not stuck:
+            step = next(s for s in plan.steps if s.id == "glue:p.feet")
+            assert "Glue Prism on" in step.text and not step.caution

@@ -140,7 +140,10 @@ def judged(study: Study) -> tuple[str, str]:
         return ("false clear" if deepest > GOAL else "clear", f"{met}")
     if deepest > 0.05:
         return "contact, told", ""
-    of_place = [gap for gap in told if gap.code not in NOT_OF_PLACE and gap.between[0] != "photo"]  # not there yet
+    # what is told of a photo or of contents is told of what is not there yet
+    of_place = [
+        gap for gap in told if gap.code not in NOT_OF_PLACE and not gap.between[0].startswith(("photo", "contents"))
+    ]
     if not of_place:
         return "told, not of place", ""
     if any(hangs_out(study, gap) for gap in of_place):

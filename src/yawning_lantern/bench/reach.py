@@ -10,7 +10,7 @@ where the whole block lies flat and is pressed as one.
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
 from yawning_lantern.arrays import Floats, Truths, np
@@ -42,6 +42,8 @@ PACK = 15.0
 HOLLOW = 13.5
 """A hollow wall of paper gives way between two fingers, and a face between two walls is stiff, up to this, mm: half an
 inch and its sheets. From memory."""
+BOARD = 1.0
+"""Board as thick as this spreads what presses it over all that is under it, mm. From memory."""
 _FLAT = 0.9995
 _PACKED = 0.99  # short panels over thick ones lean a little
 
@@ -314,7 +316,9 @@ class Reach:
             if is_flat_against(own, points[0], way, THROUGH) and not tables:
                 tables += 1
                 continue
-            for at, near in self._faces_pressed(bonded, points, way, own, turned):
+            faces = self._faces_pressed(bonded, points, way, own, turned)
+            faces += [(spots, faces[0][1]) for spots in self._boards(stiff, share, points, way)]
+            for at, near in faces:
                 tool = next(
                     (one for one in PRESSING
                      if free_points(at, way, along, one, own[~near], turned[~near]).mean() >= PRESSED), None
@@ -339,6 +343,17 @@ class Reach:
             far = float(((own[deep] - points[0]) @ way).max()) if deep.any() else 0.0
             found.append((points + max(far, 0.0) * way, deep))
         return found
+
+    def _boards(self, nodes: Sequence[int], share: float, points: Floats, way: Floats) -> Iterator[Floats]:
+        """Points on the far face of every stiff board that lies over a joint one way: pressed there, it presses all
+        that is under it."""
+        frames = self._at(share)[0]
+        for k in nodes:
+            node, frame = self.assembly.nodes[k], np.array(frames[k])
+            off = float((frame[9:] - points[0]) @ way)
+            half = node.piece.stock.caliper / 2
+            if 2 * half >= BOARD and 0.0 < off < THROUGH and abs(float(frame[6:9] @ way)) > _FLAT:
+                yield np.array([apply(frames[k], *p) for p in _sample(node.panel.outline)]) + half * way
 
     def _is_stiff(self, bonded: Bonded, share: float, way: Floats, own: Floats, turned: Floats) -> bool:
         """Whether a panel of a joint is narrow and stands between two walls that go off it one way: they bear it."""

@@ -155,9 +155,10 @@ class AngledAlbum(Lying):
         )
 
     def beyond(self, s: Situation, sizes: Sizes) -> tuple[float, float]:
-        """The folds stand out on either side by half of what they go around and half a sheet."""
+        """The folds stand out on either side by half of what they go around and half a sheet; around more than three
+        sheets the arc takes its length from the leaves, and stands out no further."""
         facing = max(self._facing(s, k) for k in range(1, int(sizes["leaves"].length) + 1))
-        return s.paper.caliper * (0.5 + FOLD_SHIFT) + facing / 2, 0.0
+        return s.paper.caliper * (0.5 + FOLD_SHIFT) + min(facing, 3 * s.paper.caliper) / 2, 0.0
 
     def reaches(self, s: Situation, sizes: Sizes) -> tuple[Span, Span]:
         """Half a page: a quarter of the sheet."""

@@ -194,9 +194,10 @@ class StripAlbum(Lying):
         )
 
     def beyond(self, s: Situation, sizes: Sizes) -> tuple[float, float]:
-        """The spine stands out by its bend and half a sheet; cover flap and pocket by what they go around."""
+        """The spine stands out by its bend and half a sheet; cover flap and pocket by what they go around,
+        three sheets at most: around more the arc takes its length from the leaves."""
         levels = self._levels(s, int(sizes["pages"].length), sizes["insert"].length)
-        around = max(levels.pocket, levels.front - levels.cover_flap)
+        around = min(max(levels.pocket, levels.front - levels.cover_flap), 3 * s.paper.caliper)
         return max(s.paper.caliper * (0.5 + FOLD_SHIFT), around / 2 + s.paper.caliper / 2), 0.0
 
     def _wide(self, sizes: Sizes, number: int) -> float:
