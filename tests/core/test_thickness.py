@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
 import pytest
 from msgspec.structs import replace
 
@@ -16,7 +17,7 @@ from yawning_lantern.study import Study
 
 from ..conftest import DEMO, Maker, designed
 from .test_stacks import with_mats
-from .test_structures import on_a_sheet, span_of
+from .test_structures import corners, on_a_sheet, span_of
 
 T = 0.27  # mm: 216 g/m² at 1.25 cm³/g
 PRESSED = (
@@ -86,6 +87,39 @@ def test_a_lid_on_a_tier_wrap_takes_play_once(trays: int) -> None:
         assert 0 < spare < 4 * T + 3 * 25.4 / 16 + 0.3
         middle = (lid_hi[axis] + lid_lo[axis]) / 2
         assert middle == pytest.approx((hi[axis] + lo[axis]) / 2, abs=0.15)  # it sits amid what it covers
+
+
+@pytest.mark.parametrize(("trays", "turns"), [(2, 1), (3, 1), (4, 1), (5, 2), (8, 2), (9, 3)])
+def test_what_dresses_a_wrapper_outside_lies_under_the_lid(trays: int, turns: int) -> None:
+    bare = start_design("tier-wrap", {"trays": trays, "turns": turns})
+    last = 4 * turns if turns > 1 else trays  # the wrapper's last panel; only its last four are seen when it is rolled
+    design = bare
+    for k in range(max(last - 3, 1), last + 1):
+        design = add_guest(
+            design,
+            bare.root.id,
+            Element(f"m{k}", "photo", "", {"thick": 1.5, "width": 20.0, "height": 20.0}),
+            Place(f"panel-{k}-outside"),
+        )
+    design = add_guest(design, bare.root.id, Element("lid", "lid"), Place("mouth"))
+    study = Study(design)
+    assert not [c for c in study.checks if c.is_clash and c.gap.code != "sheet"]
+    # every photo lies beyond every panel that faces its way, and the lid's rim beyond it (thickness counted by hand)
+    nodes = zip(study.assembly.nodes, study.shut_frames, strict=True)
+    faces = [(node.element, np.array(corners(node, frame))) for node, frame in nodes]
+    middle = (np.array(span_of(study, bare.root.id)[0]) + np.array(span_of(study, bare.root.id)[1])) / 2
+    for name, photo in faces:
+        if not name.startswith("m"):
+            continue
+        (axis,) = [a for a in (0, 1) if np.ptp(photo[:, a]) < 0.1]
+        at = float(photo[:, axis].mean() - middle[axis])
+
+        def beyond(element: str, axis: int = axis, sign: float = math.copysign(1.0, at)) -> float:
+            upright = [p for who, p in faces if who == element and np.ptp(p[:, axis]) < 0.1]
+            return max(sign * float(p[:, axis].mean() - middle[axis]) for p in upright)
+
+        assert abs(at) - 1.5 / 2 >= beyond(bare.root.id) + T / 2 - 0.01
+        assert beyond("lid") - T / 2 >= abs(at) + 1.5 / 2
 
 
 def test_tails_and_bows_count(studied: Maker) -> None:

@@ -29,7 +29,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.kit.lying import clear, count_of, fit_gap
+from yawning_lantern.structures.kit.lying import clear, count_of, face_mount, fit_gap
 from yawning_lantern.structures.kit.shell import (
     FOLD_SHIFT,
     TAB_TAKERS,
@@ -45,6 +45,7 @@ from yawning_lantern.structures.kit.solving import (
     contents_gaps,
     contents_of,
     down_to_cut,
+    face_room,
     given_length,
     length_of,
     positive,
@@ -79,6 +80,11 @@ class Wrapper:
         return at
 
 
+def outside(k: int) -> str:
+    """The face that panel k of the wrapper, counted from 0, shows to the outside."""
+    return f"panel-{k + 1}-outside"
+
+
 class TierWrap:
     """N trays and the wrapper that stacks them. The last panel carries the lowest tray and lies outermost."""
 
@@ -89,7 +95,11 @@ class TierWrap:
     relation: Relation = "inside"
     headline = ("width", "height", "trays")
     starts: tuple[Start, ...] = ("size", "contents", "sheet")
-    faces = (("mouth", "over the column"), *((f"tray-{k + 1}", f"tray {k + 1}, floor") for k in range(MOST)))
+    faces = (
+        ("mouth", "over the column"),
+        *((f"tray-{k + 1}", f"tray {k + 1}, floor") for k in range(MOST)),
+        *((outside(k), f"panel {k + 1}, outside") for k in range(4 * 4)),
+    )
     parameters = (
         Parameter("trays", "Trays", "count", "How many are stacked.", "Size", 2, MOST, default=3),
         Parameter("width", "Tray, width", "length", "Score to score, both ways: trays are square.", least=6.0),
@@ -239,12 +249,13 @@ class TierWrap:
         half = widths[n - 1] / 2
         for start, order, turn in ((-half, range(n - 2, -1, -1), 1), (half, range(n, len(widths)), -1)):
             side, x, y = 1, start, back
-            found[1] = max(found[1], back + t / 2)
+            found[1] = max(found[1], back + t / 2 + s.bulk_on(outside(n - 1)))
             found[0], found[2] = max(found[0], start), max(found[2], -start)
             for k in order:
                 side = (side + turn) % 4  # the next panel stands on this side and runs on from here
                 nx, ny = ways[side]
-                found[side] = max(found[side], x * nx + y * ny + FOLD_SHIFT * t + t / 2)
+                dressed = FOLD_SHIFT * t + t / 2 + s.bulk_on(outside(k))
+                found[side] = max(found[side], x * nx + y * ny + dressed)
                 dx, dy = ways[(side + turn) % 4]
                 if k < n:  # its tray stands amid its panel, a sheet and the glue inside it
                     inward = sizes["width"].length / 2 + FOLD_SHIFT * t + t + s.glue
@@ -299,8 +310,17 @@ class TierWrap:
         floor = Room("inside", uses.TRAY, inner, (w, w), t, tabs, clear_height, wall=h)
         rooms = {f"tray-{k + 1}": floor for k in range(n)}
         panel, (wide, deep) = sizes["panel"].length, self._across(s, sizes)
+        wrapper = self._wrapper(s, sizes)
+        for k in self._shown(wrapper):
+            tall = wrapper.top - wrapper.foot[k]
+            rooms[outside(k)] = face_room(wrapper.widths[k], tall, t, e, ("width", "height"), f"panel {k + 1}")
         rooms["mouth"] = Room("over", uses.LID, self._sides(s, sizes), (wide - t, deep - t), t, wall=min(h, panel))
         return rooms
+
+    @staticmethod
+    def _shown(wrapper: Wrapper) -> range:
+        """The panels that nothing lies over when it is rolled: the last turn."""
+        return range(max(len(wrapper.widths) - 4, 0), len(wrapper.widths))
 
     def _pieces(self, s: Situation, sizes: Sizes, wrapper: Wrapper) -> tuple[Piece, Piece]:
         e, w, h = s.element, sizes["width"].length, sizes["height"].length
@@ -371,6 +391,10 @@ class TierWrap:
                     holds=True,
                 )
                 for k in range(n)
+            ),
+            *(
+                face_mount(outside(k), f"panel {k + 1}, outside", "wrapper", strip.panel(f"panel-{k + 1}"), -1, t)
+                for k in self._shown(wrapper)
             ),
         ]
         first = wrapper.widths[0]
