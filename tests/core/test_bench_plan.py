@@ -47,6 +47,8 @@ def is_sound(study: Study, plan: BenchPlan) -> None:
     assert acts == Counter(act.name for act in acts_of(study.assembly))
     clock, holds = 0.0, {}
     for step in plan.steps:
+        for told in (step.heed, step.because):
+            assert len(set(told.split("; "))) == len(told.split("; ")), told  # no sentence stands twice
         if step.kind in ("fit", "put") or (step.kind == "glue" and "fit:" + step.act in place):
             assert clock >= holds.get(step.element, 0.0) - 0.02, step.id
         clock += step.minutes

@@ -43,7 +43,10 @@ def test_no_sheet_is_told_that_does_not_lie_there(kind: str) -> None:
 @pytest.mark.parametrize("kind", [k for k, f in families().items() if f.relation in ("onto", "inside")])
 def test_what_lies_there_is_told_with_mats_on_every_face(kind: str) -> None:
     host = start_design("mat", {"width": 250.0, "height": 290.0})
-    own = replace(with_mats(start_design(kind, {})).root, id="g")
+    dressed = with_mats(start_design(kind, {})).root
+    there = Study(add_guest(host, "mat", Element("g", kind), Place("face"))).resolved["g"].rooms
+    guests = tuple(g for g in dressed.guests if g.place and g.place.face in there)  # what lies on it hides its back
+    own = replace(dressed, id="g", guests=guests)
     study = Study(add_guest(host, "mat", own, Place("face")))
     need = study.resolved["g"].need
     assert need.height is not None and need.height.value >= straight_down(study) - 0.02
@@ -87,6 +90,42 @@ def test_a_lid_on_a_tier_wrap_takes_play_once(trays: int) -> None:
         assert 0 < spare < 4 * T + 3 * 25.4 / 16 + 0.3
         middle = (lid_hi[axis] + lid_lo[axis]) / 2
         assert middle == pytest.approx((hi[axis] + lo[axis]) / 2, abs=0.15)  # it sits amid what it covers
+
+
+@pytest.mark.parametrize(
+    ("kind", "face", "given"),
+    [
+        ("accordion-spine", "cover-back", {}),
+        ("board-cover", "back", {}),
+        ("board-cover", "back", {"liner": "two"}),
+        ("gusset-book", "page-1-back", {}),
+        ("gusset-book", "page-1-back", {"binding": "own flaps"}),
+    ],
+)
+def test_a_book_stands_on_what_dresses_its_back_and_a_band_goes_around_both(
+    kind: str, face: str, given: dict[str, float | str]
+) -> None:
+    book = start_design(kind, given)
+    thick = 3.0
+    gem = Element("gem", "photo", "", {"thick": thick, "width": 20.0, "height": 20.0})
+    dressed = add_guest(book, book.root.id, gem, Place(face))
+    bare, study = Study(book), Study(dressed)
+    # it lies lowest, on the ground, and the whole book is higher by it (and its glue)
+    assert low_of(study, "gem") == pytest.approx(thick / 2, abs=0.02)
+    risen = low_of(study, book.root.id) - low_of(bare, book.root.id)
+    assert risen == pytest.approx(thick, abs=0.1)
+    assert study.closed[2] - bare.closed[2] == pytest.approx(risen, abs=0.02)
+    assert not study.has_clash
+    band = Study(add_guest(dressed, book.root.id, Element("band", "belly-band"), Place("around")))
+    assert not [c for c in band.checks if c.is_clash and "band" in (c.gap.element, c.gap.host)]
+    assert low_of(band, "band") < low_of(band, "gem") - thick / 2 + 0.01
+
+
+def low_of(study: Study, element: str) -> float:
+    """The lowest middle of one thing's panels that lie flat, mm."""
+    nodes = zip(study.assembly.nodes, study.shut_frames, strict=True)
+    found = [np.array(corners(n, f))[:, 2] for n, f in nodes if n.element == element]
+    return min(float(z.mean()) for z in found if np.ptp(z) < 0.01)
 
 
 @pytest.mark.parametrize(("trays", "turns"), [(2, 1), (3, 1), (4, 1), (5, 2), (8, 2), (9, 3)])

@@ -317,7 +317,7 @@ def _with_reasons(steps: Sequence[Step], order: Order, reasons: Reasons, rules: 
         replace(
             step,
             needs=tuple(dict.fromkeys((*step.needs, *needs.get(step.id, ())))),
-            because="; ".join(because.get(step.id, ())),
+            because="; ".join(dict.fromkeys(because.get(step.id, ()))),
         )
         for step in steps
     )

@@ -95,7 +95,7 @@ class AccordionSpine(Lying):
     starts: tuple[Start, ...] = ("size", "contents", "sheet")
     faces = (
         ("cover-front", "front cover, outside"), ("cover-inside", "front cover, inside"),
-        ("back-inside", "back cover, inside"), (AROUND, "around it, shut"),
+        ("back-inside", "back cover, inside"), ("cover-back", "back cover, outside"), (AROUND, "around it, shut"),
         *((f"page-{k + 1}-{side}", f"page {k + 1}, {side}") for k in range(MOST) for side in ("recto", "verso")),
     )  # fmt: skip
     parameters = (
@@ -254,7 +254,9 @@ class AccordionSpine(Lying):
         top = sizes["hill-top"].length
         pages = Term("pages in the spine", n * each + self._hill_gain(t, top))
         inner = sum(self._wraps(s, sizes))
-        return outer.plus(pages, Term("bulk inside the covers", inner), *bulks(s, "bulk on the cover", "cover-front"))
+        return outer.plus(
+            pages, Term("bulk inside the covers", inner), *bulks(s, "bulk on the covers", "cover-front", "cover-back")
+        )
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """Covers and pages; around it where it lies on nothing."""
@@ -268,6 +270,7 @@ class AccordionSpine(Lying):
                 rooms[f"page-{k + 1}-{side}"] = face_room(page - pleat, h, t, e, ("page-width", "height"), "page")
         if s.room is None:
             reach = span("half a cover", w / 2, e, "cover-width", 0.5)
+            rooms["cover-back"] = face_room(w - pleat, h, t, e, ("cover-width", "height"), "cover")
             rooms[AROUND] = around_room(reach, self.thickness(s, sizes), (w, h), t)
         return rooms
 
@@ -317,7 +320,7 @@ class AccordionSpine(Lying):
         strip, away, sheet = pieces["strip"], t + s.glue, self._page_sheet(s, sizes)
         mid = h / 2
         instances = [
-            Instance("back", pieces["back"].id, Root("board", (w / 2, mid), touch=1)),
+            Instance("back", pieces["back"].id, Root("board", (w / 2, mid), touch=1, away=s.bulk_on("cover-back"))),
             Instance("spine", strip.id, Root("p0", (0.0, mid)), Attach("back", "tab", (w, mid), (0.0, 1.0), -1, away)),
         ]
         for k, (name, _) in enumerate(spine.valleys()):
@@ -366,6 +369,7 @@ class AccordionSpine(Lying):
                     )
                 )
         if s.room is None:
+            mounts.append(face_mount("cover-back", "back cover, outside", "back", back, 1, t))
             whole = Panel("board", "cover", rectangle(0.0, 0.0, w, h))
             mounts.append(
                 around_mount("front", whole, 1, t + 2 * s.bulk_on("cover-front"), (0.0, 1.0), (w, h), h * 1.2)

@@ -40,6 +40,7 @@ class BoardCover(Lying):
     starts: tuple[Start, ...] = ("size", "contents", "sheet")
     faces = (
         ("front", "front board, outside"),
+        ("back", "back board, outside"),
         ("inside-front", "front board, inside"),
         ("inside-back", "back board, inside"),
         ("inside-spine", "spine, inside"),
@@ -152,7 +153,7 @@ class BoardCover(Lying):
         return spine.plus(
             Term("hinge gaps", math.sqrt(2) * gap),
             Term("sheet", s.paper.caliper),
-            *bulks(s, "bulk on the front", "front"),
+            *bulks(s, "bulk outside", "front", "back"),
         )
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
@@ -170,6 +171,7 @@ class BoardCover(Lying):
         rooms["inside-spine"] = face_room(spine, h, t, e, ("spine", "board-height"), "spine")
         if s.room is None:
             reach = span("half the shut cover", sizes["outside-width"].length / 2, e, "board-width", 0.5)
+            rooms["back"] = face_room(w, h, t, e, levers, "board")
             rooms[AROUND] = around_room(reach, self.thickness(s, sizes), (sizes["outside-width"].length, h), t)
         return rooms
 
@@ -258,7 +260,8 @@ class BoardCover(Lying):
         pieces, away = [cover, boards, back], t / 2 + thick / 2 + s.glue
         x_back, x_front, x_spine = turn + w + 2 * gap + spine, turn, turn + w + gap
         mid = turn + h / 2
-        instances = [Instance("cover", cover.id, Root("back", (x_back + (w - self._stands_out(s, gap)) / 2, mid)))]
+        lies = Root("back", (x_back + (w - self._stands_out(s, gap)) / 2, mid), away=s.bulk_on("back"))
+        instances = [Instance("cover", cover.id, lies)]
         for name, piece, panel, x, wide in (
             ("board-back", boards, "back", x_back, w), ("board-front", boards, "front", x_front, w),
             ("board-spine", back, "spine", x_spine, spine),
@@ -310,6 +313,7 @@ class BoardCover(Lying):
             ),
         ]
         if s.room is None:
+            mounts.append(face_mount("back", "back board, outside", "cover", cover.panel("back"), -1, t))
             outside = Panel(
                 "front", "front", rectangle(x_front, turn, x_front + sizes["outside-width"].length, turn + h)
             )

@@ -53,8 +53,7 @@ class GussetBook(Lying):
         *(
             (f"page-{k + 1}-{side}", f"page {k + 1}, {side}")
             for k in range(MOST)
-            for side in ("front", "back")
-            if (k, side) != (0, "back")  # the book lies on it
+            for side in ("front", "back")  # the first page's back only where the book lies on nothing
         ),
     )
     parameters = (
@@ -122,11 +121,11 @@ class GussetBook(Lying):
             first = span("first gusset", sizes["gusset"].length, s.element, "gusset")
             return first.plus(
                 Term("first flap and bends", sheet * (1 + 2 * FOLD_SHIFT) + s.glue), Term("flaps and pages", rest),
-                Term("a page", sheet), Term("bulk outside", s.bulk_on(f"page-{n}-front")),
+                Term("a page", sheet), Term("bulk outside", s.bulk_on(f"page-{n}-front") + s.bulk_on("page-1-back")),
             )  # fmt: skip
         step = self._step(s, sizes)
         return span("gussets", (n - 1) * step, s.element, "gusset", n - 1.0).plus(
-            Term("a page", sheet), Term("bulk outside", s.bulk_on(f"page-{n}-front"))
+            Term("a page", sheet), Term("bulk outside", s.bulk_on(f"page-{n}-front") + s.bulk_on("page-1-back"))
         )
 
     def beyond(self, s: Situation, sizes: Sizes) -> tuple[float, float]:
@@ -156,6 +155,7 @@ class GussetBook(Lying):
             if (k, side) != (0, "back")
         }
         if s.room is None:
+            rooms["page-1-back"] = face_room(w, h, t, e, ("page-width", "page-height"), "page")
             reach = span("half a page", w / 2, e, "page-width", 0.5)
             rooms[AROUND] = around_room(reach, self.thickness(s, sizes), (w, h), t)
         return rooms
@@ -179,7 +179,7 @@ class GussetBook(Lying):
             [Fold("lower", "gusset", math.pi / 2), Fold("gusset", "upper", math.pi / 2)],
             flags=(ScoreFlag("x", tab, "tab", 1.0),), quantity=n - 1, note="Double score.",
         )  # fmt: skip
-        instances = [Instance("page-1", page.id, Root("page", (w / 2, h / 2)))]
+        instances = [Instance("page-1", page.id, Root("page", (w / 2, h / 2), away=s.bulk_on("page-1-back")))]
         swings = []
         mid, away = h / 2, t / 2 + sheet / 2 + s.glue
         for k in range(1, n):
@@ -215,6 +215,7 @@ class GussetBook(Lying):
             if (k, side) != (0, "back")
         ]
         if s.room is None:
+            mounts.append(face_mount("page-1-back", "page 1, back", "page-1", page.panels[0], -1, sheet))
             mounts.append(
                 around_mount(
                     f"page-{n}",
@@ -268,7 +269,7 @@ class GussetBook(Lying):
                     bought=bought,
                 )
             )
-        instances = [Instance("page-1", page.id, Root("page", (w / 2, h / 2)))]
+        instances = [Instance("page-1", page.id, Root("page", (w / 2, h / 2), away=s.bulk_on("page-1-back")))]
         mounts = [face_mount("page-1-front", "page 1, front", "page-1", page.panels[0], 1, sheet + 2 * (sheet + s.glue),
                              over=(("page-2", "flap"),))]  # fmt: skip
         swings, down = [], (0.0, -1.0)
@@ -295,6 +296,7 @@ class GussetBook(Lying):
             last = instances[-1]
             panel = pieces[1 if n == 2 else 2].panel("page")
             bulk = sheet + 2 * s.bulk_on(f"page-{n}-front")
+            mounts.append(face_mount("page-1-back", "page 1, back", "page-1", page.panels[0], -1, sheet))
             mounts.append(around_mount(last.id, panel, -1, bulk, down, (w, h), h * 1.2))
         gaps = self._flap_gaps(s, sizes, pieces, bought)
         return Part(e, s.name, tuple(pieces), tuple(instances), tuple(mounts), tuple(swings), tuple(gaps))
