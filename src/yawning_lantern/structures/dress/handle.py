@@ -22,6 +22,8 @@ CORD, DROP = 3.0, inches(3)
 """A cord's thickness, and how high it stands in a bow, mm. Common practice, no source."""
 KNOT = 12.0
 """What a knot takes of a cord, in its own thicknesses. From memory; its tail with it."""
+BETWEEN = 2.0
+"""Paper that is left between two holes at least, mm. From memory."""
 _STEPS = 512
 
 
@@ -68,6 +70,11 @@ class Handle(Lying):
             raise ParameterError(
                 f"A hole for a cord of {told(cord, fine=True)} tears out at the edge of the band.", "Holes apart",
                 "Let them be nearer, take a thinner cord, or a larger band.",
+            )  # fmt: skip
+        if sizes["spread"].length < self._hole(sizes) + BETWEEN:
+            raise ParameterError(
+                f"Two holes for a cord of {told(cord, fine=True)} run into one another.", "Holes apart",
+                f"Set them at least {told(self._hole(sizes) + BETWEEN, fine=True)} apart, or take a thinner cord.",
             )  # fmt: skip
         exact = bow(sizes["spread"].length, sizes["drop"].length) + 2 * KNOT * cord
         sizes["length"] = Sized(5.0 * math.ceil(exact / 5.0), "auto", exact)
