@@ -12,6 +12,7 @@ from yawning_lantern.desktop.shared.putting import suiting_faces
 from yawning_lantern.desktop.shell.workbench import Workbench
 from yawning_lantern.desktop.shot import settle
 from yawning_lantern.fit import Check
+from yawning_lantern.structures import start_design
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -158,6 +159,23 @@ def test_dragging_a_flag_snaps_to_the_groove_and_is_one_step(demo: Workbench, qt
     demo.session.undo()
     rest(demo)
     assert demo.session.study is not None and demo.session.study.current("box", "base") == pytest.approx(101.6)
+
+
+@pytest.mark.parametrize("kind", ["spinner", "thread-disc"])
+def test_names_stand_beside_what_is_punched(kind: str, demo: Workbench) -> None:
+    demo.session.start(start_design(kind, {}))
+    rest(demo)
+    flat = demo.form.flat
+    piece = flat.piece()
+    assert piece is not None and piece.holes
+    layout, image = flat.layout_of(piece), flat.grab().toImage()
+    at = [(x, y) for x in range(image.width()) for y in range(image.height())]
+    white = [(x, y) for x, y in at if image.pixelColor(x, y).blue() > 215]  # the name: all else is darker
+    (hole,) = ([layout.point(*corner) for corner in ring] for ring in piece.holes)
+    left, right = min(p.x() for p in hole), max(p.x() for p in hole)
+    top, foot = min(p.y() for p in hole), max(p.y() for p in hole)
+    assert not [(x, y) for x, y in white if left < x < right and top < y < foot]
+    assert len([(x, y) for x, y in white if left - 40 < x < right + 40 and foot <= y < foot + 30]) > 10
 
 
 def test_flags_move_by_key(demo: Workbench, qtbot: QtBot) -> None:

@@ -20,7 +20,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
-from yawning_lantern.desktop.form.panel_marks import NAMELESS, draw_seen, names_of, seen_words, up_words
+from yawning_lantern.desktop.form.panel_marks import NAMELESS, draw_seen, names_of, off_holes, seen_words, up_words
 from yawning_lantern.desktop.form.sides import Sides
 from yawning_lantern.desktop.shared.printed import draw_plate, flat_brush
 from yawning_lantern.desktop.shared.session import Session
@@ -229,8 +229,10 @@ class FlatView(QWidget):
         painter.setBrush(flat_brush(piece.stock, piece.way, onto) if t.patterned else fill)
         painter.drawPolygon(QPolygonF([layout.point(x, y) for x, y in piece.outline]))
         painter.setBrush(t.colour("table"))
-        for hole in piece.holes:
-            painter.drawPolygon(QPolygonF([layout.point(x, y) for x, y in hole]))
+        punched = [QPolygonF([layout.point(x, y) for x, y in hole]) for hole in piece.holes]
+        for hole in punched:
+            painter.drawPolygon(hole)
+        holes = [hole.boundingRect() for hole in punched]
         light = fill.lightnessF() < 0.55
         ink = QColor("#ffffff") if light else QColor("#1d1930")
         for line in piece.lines:
@@ -253,11 +255,12 @@ class FlatView(QWidget):
             if len(panel.outline) == 3:
                 room, tall = room * 0.55, tall * 0.55
             if wide <= room - 6 and tall > metrics.height():
+                own = QRectF(layout.point(x0, y1), layout.point(x1, y0))
+                high = max(18.0, metrics.height())
+                label = off_holes(QRectF(at.x() - wide / 2 - 1, at.y() - high / 2, wide + 2, high), holes, own)
                 if printed:
-                    draw_plate(painter, QRectF(at.x() - wide / 2, at.y() - 9, wide, 18), fill)
-                painter.drawText(
-                    QRectF(at.x() - room / 2, at.y() - 10, room, 20), Qt.AlignmentFlag.AlignCenter, panel.label
-                )
+                    draw_plate(painter, label, fill)
+                painter.drawText(label, Qt.AlignmentFlag.AlignCenter, panel.label)
             elif wide <= tall - 6 and room > metrics.height():
                 painter.save()
                 painter.translate(at)

@@ -72,6 +72,18 @@ def draw_seen(painter: QPainter, seen: PanelSeen, box: QRectF, ink: QColor, name
             painter.drawText(line, Qt.AlignmentFlag.AlignCenter, text)
 
 
+def off_holes(label: QRectF, holes: list[QRectF], panel: QRectF) -> QRectF:
+    """A label moved straight down or up off the holes under it, where its panel has room; else where it was. Pixels."""
+    met = [hole for hole in holes if hole.intersects(label)]
+    if not met:
+        return label
+    for top in (max(hole.bottom() for hole in met), min(hole.top() for hole in met) - label.height()):
+        moved = QRectF(label.left(), top, label.width(), label.height())
+        if panel.contains(moved) and not any(hole.intersects(moved) for hole in holes):
+            return moved
+    return label
+
+
 def up_words(seen: PanelSeen) -> str:
     """Which way is up on a panel as the piece lies, in words."""
     angle = math.degrees(math.atan2(seen.up[1], seen.up[0])) % 360
