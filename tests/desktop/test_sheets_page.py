@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections import Counter
-from itertools import pairwise
+from itertools import combinations, pairwise
 from pathlib import Path
 
+import numpy as np
 import pytest
-from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
+from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, Qt
 from PySide6.QtGui import QAccessible, QMouseEvent
 from PySide6.QtWidgets import QApplication, QFileDialog
 from pytestqt.qtbot import QtBot
@@ -15,6 +16,7 @@ from pytestqt.qtbot import QtBot
 from yawning_lantern.design import set_stock
 from yawning_lantern.desktop.sheets import work as module
 from yawning_lantern.desktop.sheets.page import SheetsPage
+from yawning_lantern.desktop.sheets.sheet_painter import free_room
 from yawning_lantern.desktop.shell.workbench import Workbench
 from yawning_lantern.desktop.shot import settle
 from yawning_lantern.sheets import Board, Effort, Move, Plan, SheetPlan
@@ -254,3 +256,28 @@ def test_what_a_move_costs_in_words(sheets: int, settings: int, words: str) -> N
     before = Plan((SheetPlan(board, (), (), ()),) * 5, 0, 10, ())
     after = Plan((SheetPlan(board, (), (), ()),) * (5 + sheets), 0, 10 + settings, ())
     assert module.cost_words(before, after) == words
+
+
+@pytest.mark.parametrize("seed", range(40))
+def test_names_stand_in_the_largest_place_that_outlines_leave(seed: int) -> None:
+    # against every rectangle of whole pixels, counted on a grid by summed areas
+    rng = np.random.default_rng(seed)
+    wide, high = rng.integers(8, 16, 2)
+    grid = np.zeros((high, wide), int)
+    taken = []
+    for _ in range(rng.integers(0, 5)):
+        x, y = rng.integers(0, wide - 2), rng.integers(0, high - 2)
+        w, h = rng.integers(1, 4, 2)
+        grid[y : y + h, x : x + w] = 1
+        taken.append(QRectF(x + 100, y + 50, w, h))
+    sums = np.pad(grid.cumsum(0).cumsum(1), ((1, 0), (1, 0)))
+    best = max(
+        (b - a) * (d - c)
+        for a, b in combinations(range(wide + 1), 2)
+        for c, d in combinations(range(high + 1), 2)
+        if sums[d, b] - sums[c, b] - sums[d, a] + sums[c, a] == 0
+    )
+    part = QRectF(100, 50, wide, high)
+    found = free_room(part, taken)
+    assert part.contains(found) and not any(box.intersects(found) for box in taken)
+    assert found.width() * found.height() == pytest.approx(best)

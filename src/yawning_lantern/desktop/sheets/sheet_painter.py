@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import combinations
 from typing import Protocol
 
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -55,6 +56,31 @@ class Laid(Protocol):
         """The view's font."""
 
 
+def _corner_boxes(sheet: SheetPlan, box: QRectF) -> list[QRectF]:
+    """Where what the outlines of pieces leave is drawn, px; `box` is the sheet."""
+    scale = box.width() / sheet.board.width
+    return [
+        QRectF(box.left() + c.x * scale, box.bottom() - (c.y + c.height) * scale, c.width * scale, c.height * scale)
+        for c in sheet.corners
+    ]
+
+
+def free_room(part: QRectF, taken: list[QRectF]) -> QRectF:
+    """The largest upright rectangle of a piece that meets nothing of what is taken: where its name stands."""
+    within = [box for box in taken if box.intersects(part)]
+    if not within:
+        return part
+    across = sorted({part.left(), part.right(), *(x for b in within for x in (b.left(), b.right()))})
+    along = sorted({part.top(), part.bottom(), *(y for b in within for y in (b.top(), b.bottom()))})
+    rooms = [
+        QRectF(x0, y0, x1 - x0, y1 - y0)
+        for x0, x1 in combinations([x for x in across if part.left() <= x <= part.right()], 2)
+        for y0, y1 in combinations([y for y in along if part.top() <= y <= part.bottom()], 2)
+    ]
+    free = [room for room in rooms if not any(box.intersects(room) for box in within)]
+    return max(free, key=lambda room: room.width() * room.height(), default=part)
+
+
 class SheetPainter:
     """Draws the sheets of a view."""
 
@@ -94,7 +120,7 @@ class SheetPainter:
         brush = self._fill(sheet, box)
         for rank in range(len(sheet.placed)):
             self._piece(k, rank, brush)
-        self._corners(box, scale, sheet)
+        self._corners(box, sheet)
         self._cuts(box, sheet, here)
         if k in self.view.cut:
             veil = QColor(t.colour("field"))
@@ -117,12 +143,11 @@ class SheetPainter:
             return QBrush(QColor(paper.front))
         return flat_brush(paper, 0, QTransform(scale, 0.0, 0.0, -scale, box.left(), box.bottom()))
 
-    def _corners(self, box: QRectF, scale: float, sheet: SheetPlan) -> None:
+    def _corners(self, box: QRectF, sheet: SheetPlan) -> None:
         """What the outlines of pieces leave, hatched on them."""
         t = self.view.theme
-        for corner in sheet.corners:
-            part = QRectF(box.left() + corner.x * scale, box.bottom() - (corner.y + corner.height) * scale,
-                          corner.width * scale, corner.height * scale).adjusted(1, 1, -1, -1)  # fmt: skip
+        for corner, whole in zip(sheet.corners, _corner_boxes(sheet, box), strict=True):
+            part = whole.adjusted(1, 1, -1, -1)
             self.painter.fillRect(part, t.colour("field"))
             self.painter.fillRect(part, QBrush(t.colour("line"), Qt.BrushStyle.BDiagPattern))
             wide = self.painter.fontMetrics().horizontalAdvance(corner.name)
@@ -141,11 +166,11 @@ class SheetPainter:
         self.painter.drawRect(part.adjusted(0.5, 0.5, -0.5, -0.5))
         dark = colour.lightnessF() < 0.55
         self.painter.setPen(QColor("#fffaf0" if dark else "#2b2640"))
-        room = part.adjusted(3, 2, -3, -2)
+        room = free_room(part, _corner_boxes(self.view.sheets[k], self.view.box(k))).adjusted(3, 2, -3, -2)
         upright = room.height() > 1.6 * room.width() and room.width() < 70
         self.painter.save()
         if upright:
-            self.painter.translate(part.center())
+            self.painter.translate(room.center())
             self.painter.rotate(-90)
             room = QRectF(-room.height() / 2, -room.width() / 2, room.height(), room.width())
         metrics = self.painter.fontMetrics()
