@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from itertools import combinations
+from math import ceil
 from typing import Protocol
 
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -181,7 +182,7 @@ class SheetPainter:
             words = f"{placed.piece}\n{size}"
             wrapped = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
             asked = metrics.boundingRect(room.toRect(), wrapped, words)
-            if asked.height() > room.height() or asked.width() > room.width():
+            if asked.height() > room.height() or asked.width() > ceil(room.width()):
                 words = metrics.elidedText(placed.piece, Qt.TextElideMode.ElideRight, int(room.width()))
             if t.patterned and paper.front_motif is not None:
                 asked = metrics.boundingRect(room.toRect(), wrapped, words)
