@@ -17,6 +17,7 @@ from typing import Literal
 from yawning_lantern.flatfold.state import SLIVER, Folded, Pair, place
 from yawning_lantern.on_use import load
 from yawning_lantern.pattern import Point, bounds
+from yawning_lantern.pattern.convex import holds
 
 EdgeKind = Literal["fold", "wrapped", "glue", "open", "page"]
 """fold: shut by the hinge named. wrapped: a fold of outer layers goes around it, no mouth. glue: held there. open: a
@@ -166,7 +167,7 @@ def _regions(state: Folded) -> list[_Region]:
             continue
         middle = shape.representative_point()
         spot = (middle.x, middle.y)
-        here = [i for i, outline in enumerate(state.places) if _within(outline, spot)]
+        here = [i for i, outline in enumerate(state.places) if holds(outline, spot)]
         if not here:
             continue
         layers = tuple(sorted(here, key=cmp_to_key(upward)))
@@ -174,20 +175,11 @@ def _regions(state: Folded) -> list[_Region]:
             k
             for k in range(1, len(layers))
             for stuck, outline in spots
-            if {stuck.a, stuck.b} == {layers[k - 1], layers[k]} and _within(outline, spot)
+            if {stuck.a, stuck.b} == {layers[k - 1], layers[k]} and holds(outline, spot)
         }
         ring = tuple((round(x, _WELD), round(y, _WELD)) for x, y in shape.exterior.coords[:-1])
         found.append(_Region(ring, float(shape.area), layers, frozenset(filled)))
     return found
-
-
-def _within(outline: Sequence[Point], p: Point) -> bool:
-    """Whether a point lies in a convex outline, counter-clockwise."""
-    for k, (x0, y0) in enumerate(outline):
-        x1, y1 = outline[(k + 1) % len(outline)]
-        if (x1 - x0) * (p[1] - y0) - (y1 - y0) * (p[0] - x0) < 0:
-            return False
-    return True
 
 
 def _on(stretch: _Segment, segment: _Segment) -> bool:

@@ -6,7 +6,7 @@ import math
 from collections.abc import Sequence
 from itertools import combinations, pairwise
 
-from yawning_lantern.pattern.piece import Point
+from yawning_lantern.pattern.piece import Point, area
 
 
 def half(points: Sequence[Point], nx: float, ny: float, d: float) -> list[Point]:
@@ -90,6 +90,12 @@ def _across(points: Sequence[Point], y: float) -> tuple[float, float]:
     return (min(xs), max(xs)) if xs else (0.0, 0.0)
 
 
+def holds(outline: Sequence[Point], p: Point) -> bool:
+    """Whether a convex polygon, counter-clockwise, has a point within it or on its edges."""
+    ends = zip(outline, (*outline[1:], outline[0]), strict=True)
+    return all((bx - ax) * (p[1] - ay) - (by - ay) * (p[0] - ax) >= 0 for (ax, ay), (bx, by) in ends)
+
+
 def encloses(outline: Sequence[Point], inner: Sequence[Point]) -> bool:
     """Whether a convex polygon, counter-clockwise, has all of another one within it, its edges untouched."""
     if not inner:
@@ -117,16 +123,12 @@ def without(outline: Sequence[Point], window: Sequence[Point]) -> tuple[Part, ..
         b = window[(k + 1) % len(window)]
         nx, ny = b[1] - a[1], a[0] - b[0]  # outward
         off = half(rest, nx, ny, nx * a[0] + ny * a[1])
-        if len(off) > 2 and abs(_area(off)) > 1e-9:
+        if len(off) > 2 and abs(area(off)) > 1e-9:
             found.append(_edged(off, outline, window))
         rest = half(rest, -nx, -ny, -nx * a[0] - ny * a[1])
         if not rest:
             break
     return tuple(found)
-
-
-def _area(points: Sequence[Point]) -> float:
-    return sum(x0 * y1 - x1 * y0 for (x0, y0), (x1, y1) in zip(points, (*points[1:], points[0]), strict=True)) / 2
 
 
 def _edged(points: Sequence[Point], outline: Sequence[Point], window: Sequence[Point]) -> Part:
@@ -141,7 +143,7 @@ def _edged(points: Sequence[Point], outline: Sequence[Point], window: Sequence[P
         middle = (p[0] + q[0]) / 2, (p[1] + q[1]) / 2
         edges.append(any(_within(a, b, middle) for a, b in sides))
     # it begins beside a true corner, so that its first three points make a triangle
-    first = max(range(len(ring)), key=lambda k: _area([ring[k - 1], ring[k], ring[(k + 1) % len(ring)]])) - 1
+    first = max(range(len(ring)), key=lambda k: area([ring[k - 1], ring[k], ring[(k + 1) % len(ring)]])) - 1
     return tuple(ring[first:] + ring[:first]), tuple(edges[first:] + edges[:first])
 
 

@@ -41,8 +41,8 @@ def on_all_walls(study: Study, element: str, which: Which, like: Element) -> Des
             f"{r.final.name} has no wall that is free for it.", "Walls",
             "Take off what is there, or choose a box.",
         )  # fmt: skip
-    for face in faces:
+    for k, face in enumerate(faces, 1):
         fresh = new_guest(design, family(like.family), "")
-        name = f"{like.name} {faces.index(face) + 1}" if like.name else fresh.name
+        name = f"{like.name} {k}" if like.name else fresh.name
         design = add_guest(design, element, replace(like, id=fresh.id, name=name), Place(face))
     return design

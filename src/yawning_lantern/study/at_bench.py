@@ -26,6 +26,7 @@ from yawning_lantern.bench.preparing import notches
 from yawning_lantern.fold import apply
 from yawning_lantern.measure import told
 from yawning_lantern.pattern import Piece, Point, area
+from yawning_lantern.pattern.convex import holds
 from yawning_lantern.study.pierced import bare
 from yawning_lantern.study.seams import seams_that_show
 from yawning_lantern.study.study import Study
@@ -221,14 +222,6 @@ def _under(assembly: Assembly, frames: list[Frame], k: int, at: Point) -> list[s
         f = frames[j]
         dx, dy, dz = x - f[9], y - f[10], z - f[11]
         u, v, w = (dx * f[n] + dy * f[n + 1] + dz * f[n + 2] for n in (0, 3, 6))
-        if abs(w) < BEHIND and _holds(node.panel.outline, u, v):
+        if abs(w) < BEHIND and holds(node.panel.outline, (u, v)):
             found.append(node.piece.name)
     return found
-
-
-def _holds(outline: tuple[Point, ...], x: float, y: float) -> bool:
-    """Whether a convex outline, counter-clockwise, holds a point."""
-    return all(
-        (bx - ax) * (y - ay) - (by - ay) * (x - ax) >= 0
-        for (ax, ay), (bx, by) in zip(outline, (*outline[1:], outline[0]), strict=True)
-    )

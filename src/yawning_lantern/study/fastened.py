@@ -11,6 +11,7 @@ from yawning_lantern.assembly import Assembly, Gap, Span, Term, uses
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.fold import State, apply, pose
 from yawning_lantern.measure import inches
+from yawning_lantern.pattern.convex import holds
 from yawning_lantern.study.resolve import Resolved
 
 FAR = inches(1)
@@ -74,7 +75,8 @@ def _meeting(
         far = float((frame[9:] - half.at) @ frame[6:9]) / slope
         air = far - node.piece.stock.caliper / 2
         spot = half.at + far * half.way - frame[9:]
-        if not -r.final.glue - 0.3 < air < best or not _holds(node.panel.outline, spot @ frame[:3], spot @ frame[3:6]):
+        at = float(spot @ frame[:3]), float(spot @ frame[3:6])
+        if not -r.final.glue - 0.3 < air < best or not holds(node.panel.outline, at):
             continue
         if _moved(frames, opened, half.node, k) > OPENS:
             best, name = air, resolved[node.element].final.name
@@ -82,12 +84,6 @@ def _meeting(
     return Gap(
         uses.CLASP, half.element, half.element, (r.final.name, name), span, want=(0.0, clasp.holds + r.final.glue)
     )
-
-
-def _holds(outline: Sequence[tuple[float, float]], x: float, y: float) -> bool:
-    """Whether a convex outline, counter-clockwise, holds a point."""
-    ends = zip(outline, (*outline[1:], outline[0]), strict=True)
-    return all((bx - ax) * (y - ay) - (by - ay) * (x - ax) >= 0 for (ax, ay), (bx, by) in ends)
 
 
 def _moved(before: Sequence[Frame], after: Sequence[Frame], a: int, b: int) -> float:

@@ -10,6 +10,7 @@ from yawning_lantern.arrays import np
 from yawning_lantern.assembly import HOST, Assembly, Bonded
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.pattern import Piece, Point, round_hole
+from yawning_lantern.pattern.convex import holds
 from yawning_lantern.study.resolve import Resolved
 
 
@@ -67,10 +68,7 @@ def _covers(assembly: Assembly, frames: Sequence[Frame], other: Bonded, foot: Bo
     if abs(abs(float(here[6:9] @ there[6:9])) - 1) > 1e-3 or off * side >= 0:
         return False
     spot = here[9:] + at[0] * here[:3] + at[1] * here[3:6] - there[9:]
-    outline = assembly.nodes[mate].panel.outline
-    x, y = float(spot @ there[:3]), float(spot @ there[3:6])
-    ends = zip(outline, (*outline[1:], outline[0]), strict=True)
-    return all((bx - ax) * (y - ay) - (by - ay) * (x - ax) >= 0 for (ax, ay), (bx, by) in ends)
+    return holds(assembly.nodes[mate].panel.outline, (float(spot @ there[:3]), float(spot @ there[3:6])))
 
 
 def pierced(piece: Piece, through: Sequence[Hole]) -> Piece:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import replace
 
 from yawning_lantern.assembly import Gap, Part, Room, span, uses
@@ -66,7 +67,7 @@ class DoubleFlap(FreeStrip):
         found["first"] = word_of(s.given, "first", "right")
         return found | sizes
 
-    def build(self, situation: Situation, sizes: Sizes, rooms: dict[str, Room]) -> Part:  # type: ignore[override]
+    def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """The strip, and whether its leaves lie within the middle."""
         s, e = situation, situation.element
         part = super().build(s, sizes, rooms)
