@@ -71,14 +71,15 @@ def free_room(part: QRectF, taken: list[QRectF]) -> QRectF:
     within = [box for box in taken if box.intersects(part)]
     if not within:
         return part
-    across = sorted({part.left(), part.right(), *(x for b in within for x in (b.left(), b.right()))})
-    along = sorted({part.top(), part.bottom(), *(y for b in within for y in (b.top(), b.bottom()))})
-    rooms = [
-        QRectF(x0, y0, x1 - x0, y1 - y0)
-        for x0, x1 in combinations([x for x in across if part.left() <= x <= part.right()], 2)
-        for y0, y1 in combinations([y for y in along if part.top() <= y <= part.bottom()], 2)
-    ]
-    free = [room for room in rooms if not any(box.intersects(room) for box in within)]
+    sides = sorted({part.left(), part.right(), *(x for b in within for x in (b.left(), b.right()))})
+    free = []
+    for x0, x1 in combinations([x for x in sides if part.left() <= x <= part.right()], 2):
+        at = part.top()
+        beside = sorted((b.top(), b.bottom()) for b in within if b.left() < x1 and b.right() > x0)
+        for top, bottom in (*beside, (part.bottom(), part.bottom())):
+            if top > at:
+                free.append(QRectF(x0, at, x1 - x0, top - at))
+            at = max(at, bottom)
     return max(free, key=lambda room: room.width() * room.height(), default=part)
 
 
@@ -119,9 +120,10 @@ class SheetPainter:
                 self.painter.setPen(t.colour("faint"))
                 self.painter.drawText(plate, Qt.AlignmentFlag.AlignCenter, left.name)
         brush = self._fill(sheet, box)
+        corners = _corner_boxes(sheet, box)
         for rank in range(len(sheet.placed)):
-            self._piece(k, rank, brush)
-        self._corners(box, sheet)
+            self._piece(k, rank, brush, corners)
+        self._corners(sheet, corners)
         self._cuts(box, sheet, here)
         if k in self.view.cut:
             veil = QColor(t.colour("field"))
@@ -144,10 +146,10 @@ class SheetPainter:
             return QBrush(QColor(paper.front))
         return flat_brush(paper, 0, QTransform(scale, 0.0, 0.0, -scale, box.left(), box.bottom()))
 
-    def _corners(self, box: QRectF, sheet: SheetPlan) -> None:
+    def _corners(self, sheet: SheetPlan, boxes: list[QRectF]) -> None:
         """What the outlines of pieces leave, hatched on them."""
         t = self.view.theme
-        for corner, whole in zip(sheet.corners, _corner_boxes(sheet, box), strict=True):
+        for corner, whole in zip(sheet.corners, boxes, strict=True):
             part = whole.adjusted(1, 1, -1, -1)
             self.painter.fillRect(part, t.colour("field"))
             self.painter.fillRect(part, QBrush(t.colour("line"), Qt.BrushStyle.BDiagPattern))
@@ -156,7 +158,7 @@ class SheetPainter:
                 self.painter.setPen(t.colour("faint"))
                 self.painter.drawText(part, Qt.AlignmentFlag.AlignCenter, corner.name)
 
-    def _piece(self, k: int, rank: int, brush: QBrush) -> None:
+    def _piece(self, k: int, rank: int, brush: QBrush, corners: list[QRectF]) -> None:
         placed = self.view.sheets[k].placed[rank]
         t, part = self.view.theme, self.view.place(k, placed)
         paper = self.view.papers[self.view.sheets[k].board.stock]
@@ -167,7 +169,7 @@ class SheetPainter:
         self.painter.drawRect(part.adjusted(0.5, 0.5, -0.5, -0.5))
         dark = colour.lightnessF() < 0.55
         self.painter.setPen(QColor("#fffaf0" if dark else "#2b2640"))
-        room = free_room(part, _corner_boxes(self.view.sheets[k], self.view.box(k))).adjusted(3, 2, -3, -2)
+        room = free_room(part, corners).adjusted(3, 2, -3, -2)
         upright = room.height() > 1.6 * room.width() and room.width() < 70
         self.painter.save()
         if upright:
