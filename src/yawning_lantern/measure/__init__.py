@@ -9,12 +9,14 @@ from yawning_lantern.measure.lengths import (
     parse_signed,
     parse_spoken,
 )
-from yawning_lantern.measure.show import Units, format_fine, format_length, format_size, speak, told
+from yawning_lantern.measure.show import Units, at_least, at_most, format_fine, format_length, format_size, speak, told
 
 __all__ = [
     "MM_PER_INCH",
     "Snapped",
     "Units",
+    "at_least",
+    "at_most",
     "format_fine",
     "format_length",
     "format_size",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 from fractions import Fraction
 from typing import Literal
@@ -81,7 +82,7 @@ def format_fine(mm: float, units: Units = "in", *, glyphs: bool = False) -> str:
     return f"about {sign}{_fraction_text(value, glyphs)}″"
 
 
-_TOLD = re.compile(r"\{(~?)(-?\d+(?:\.\d+)?) mm\}")
+_TOLD = re.compile(r"\{([~<>]?)(-?\d+(?:\.\d+)?) mm\}")
 
 
 def told(mm: float, fine: bool = False) -> str:
@@ -90,11 +91,32 @@ def told(mm: float, fine: bool = False) -> str:
     return f"{{{'~' if fine else ''}{mm:.4f} mm}}"
 
 
+def at_most(mm: float) -> str:
+    """An upper limit (mm) inside a text, for `speak`: rounded down, so that who obeys it is within it."""
+    return f"at most {{<{mm:.6f} mm}}"
+
+
+def at_least(mm: float) -> str:
+    """A lower limit (mm) inside a text, for `speak`: rounded up."""
+    return f"at least {{>{mm:.6f} mm}}"
+
+
+def _format_limit(mm: float, units: Units, up: bool) -> str:
+    """A limit (mm) on its own side: to 1/32 in, or to tenths of a mm, and to hundredths of what is thin."""
+    thin = abs(mm) < THIN
+    step = 0.01 if thin and not _is_fraction(mm, 32) else 0.1 if units == "mm" else MM_PER_INCH / 32
+    whole = math.ceil(mm / step - 1e-5) if up else math.floor(mm / step + 1e-5)
+    return format_length(whole * step, units)
+
+
 def speak(text: str, units: Units) -> str:
     """A text with the lengths that were `told` in it shown in the reader's units."""
 
     def word(found: re.Match[str]) -> str:
-        return (format_fine if found[1] else format_length)(float(found[2]), units)
+        mm = float(found[2])
+        if found[1] in ("<", ">"):
+            return _format_limit(mm, units, found[1] == ">")
+        return (format_fine if found[1] else format_length)(mm, units)
 
     return _TOLD.sub(word, text)
 

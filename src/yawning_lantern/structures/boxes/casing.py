@@ -25,7 +25,7 @@ from yawning_lantern.assembly import (
 )
 from yawning_lantern.assembly.uses import use_of
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches, snap, told
+from yawning_lantern.measure import at_most, inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import count_of, face_mount, fit_gap
@@ -130,7 +130,7 @@ class Casing:
         if sizes["tab"].length > most:
             raise ParameterError(
                 f"A tab of {told(sizes['tab'].length)} leaves no room for the ears in a wall of {told(wall)}.",
-                "Seam tab", f"Give at most {told(most)}.",
+                "Seam tab", f"Give {at_most(most)}.",
             )  # fmt: skip
         if sizes["rail"].length < 12.0:
             raise ParameterError(
@@ -139,7 +139,7 @@ class Casing:
         if sizes["ear"].length > sizes["length"].length / 2 - 1.0:
             raise ParameterError(
                 f"Ears of {told(sizes['ear'].length)} meet in the long walls.", "Ears",
-                f"Give at most {told(sizes['length'].length / 2 - 1.0)}.",
+                f"Give {at_most(sizes['length'].length / 2 - 1.0)}.",
             )  # fmt: skip
         return sizes
 

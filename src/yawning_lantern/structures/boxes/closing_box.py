@@ -24,7 +24,7 @@ from yawning_lantern.assembly import (
 from yawning_lantern.assembly.room import SIDE_NAMES, box_sides
 from yawning_lantern.assembly.uses import use_of
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches, snap, told
+from yawning_lantern.measure import at_most, inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.kit.lying import TAB, face_mount, fit_gap
@@ -92,7 +92,7 @@ class ClosingBox(OpenBox):
                 raise ParameterError(
                     f"{told(sizes[name].length)} is more than {what}, {told(most)}.",
                     name,
-                    f"Give at most {told(most)}.",
+                    f"Give {at_most(most)}.",
                 )
         sizes["grip"] = length_of(s.given, "grip", GRIP)
         if min(w, d, h) < 15.0:

@@ -29,7 +29,7 @@ from yawning_lantern.assembly import (
 from yawning_lantern.assembly.room import SIDE_NAMES
 from yawning_lantern.assembly.uses import use_of
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches, snap, told
+from yawning_lantern.measure import at_most, inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.kit.lying import TAB, count_of, face_mount, fit_gap, notch, notched
@@ -116,12 +116,12 @@ class DrawerSleeve(OpenBox):
         if sizes["tab"].length > sizes["sleeve-height"].length - t:
             raise ParameterError(
                 f"A tab of {told(sizes['tab'].length)} is higher than the sleeve.", "Seam tab",
-                f"Give at most {told(sizes['sleeve-height'].length - t)}.",
+                f"Give {at_most(sizes['sleeve-height'].length - t)}.",
             )  # fmt: skip
         if sizes["notch"].length > w - 6.0 or sizes["notch"].length > sizes["sleeve-depth"].length:
             raise ParameterError(
                 f"A notch of {told(sizes['notch'].length)} takes the whole front, or half of the top and more.",
-                "Thumb notch", f"Give at most {told(max(0.0, min(w - 6.0, sizes['sleeve-depth'].length)))}.",
+                "Thumb notch", f"Give {at_most(max(0.0, min(w - 6.0, sizes['sleeve-depth'].length)))}.",
             )  # fmt: skip
         if bulk > d / 2:
             raise ParameterError(f"What is on the front stands out {told(bulk)}.", "Front", "Put it elsewhere.")

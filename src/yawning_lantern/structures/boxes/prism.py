@@ -28,7 +28,7 @@ from yawning_lantern.assembly import (
 )
 from yawning_lantern.assembly.uses import use_of
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches, snap, told
+from yawning_lantern.measure import at_most, inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.boards import board_of
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
@@ -139,7 +139,7 @@ class Prism:
         for name, most, what in (("foot", apothem - 1.0, "the middle of the base"), ("tab", side - 1.0, "the wall")):
             if sizes[name].length > most:
                 raise ParameterError(
-                    f"{told(sizes[name].length)} reaches over {what}.", name.capitalize(), f"Give at most {told(most)}."
+                    f"{told(sizes[name].length)} reaches over {what}.", name.capitalize(), f"Give {at_most(most)}."
                 )
         longest = max(s.paper.sheet.width, s.paper.sheet.height)
         fits = max(1, int((longest - sizes["tab"].length) // side))
@@ -151,7 +151,7 @@ class Prism:
             sizes[name] = length_of(given, name, 0.0)
             if sizes[name].length > max(0.0, most):
                 raise ParameterError(f"Of {told(sizes[name].length)} {what}.", name.capitalize(),
-                                     f"Give at most {told(max(0.0, most))}.")  # fmt: skip
+                                     f"Give {at_most(max(0.0, most))}.")  # fmt: skip
         sizes["windows"] = word_of(given, "windows", "none")
         low, high = side, sizes["height"].length - self._floor_level(s, sizes)
         usual = max(inches(1 / 2), sizes["tab"].length + inches(1 / 16))
@@ -160,7 +160,7 @@ class Prism:
             raise ParameterError(
                 f"{told(sizes['pane'].length)} on every side leaves no window in walls of {told(side)} by "
                 f"{told(sizes['height'].length)}.", "Around a window",
-                f"Give at most {told(max(0.0, (min(low, high) - 6.0) / 2))}.",
+                f"Give {at_most(max(0.0, (min(low, high) - 6.0) / 2))}.",
             )  # fmt: skip
         asked = s.given.get("strips")
         sizes["strips"] = count_of(s, "strips", 0) if asked is not None else Sized(-(-n // fits), "auto")

@@ -25,7 +25,7 @@ from yawning_lantern.assembly import (
 )
 from yawning_lantern.assembly.uses import use_of
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches, snap, told
+from yawning_lantern.measure import at_least, at_most, inches, snap, told
 from yawning_lantern.pattern import Fold, Line, Panel, Piece, Point, build_piece, rectangle
 from yawning_lantern.pattern.convex import largest_level
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
@@ -130,12 +130,12 @@ class Roof:
         if 0.0 < sizes["storey"].length < STOREY:
             raise ParameterError(
                 f"A storey of {told(sizes['storey'].length)} is none.", "Storey, side",
-                f"Give 0 for slopes that meet in a point, or at least {told(STOREY)}.",
+                f"Give 0 for slopes that meet in a point, or {at_least(STOREY)}.",
             )  # fmt: skip
         if run < 10.0:
             raise ParameterError(
                 f"A storey of {told(sizes['storey'].length)} leaves no slope.", "Storey, side",
-                f"Give at most {told((apothem - 10.0) / flat)}.",
+                f"Give {at_most((apothem - 10.0) / flat)}.",
             )  # fmt: skip
         height = given_length(given, "height")
         if height is not None:
@@ -156,7 +156,7 @@ class Roof:
         if sizes["tab"].length > min(edge / 3, sizes["slant"].length / 2):
             raise ParameterError(
                 f"Tabs of {told(sizes['tab'].length)} do not go under a slope of {told(edge)}.", "Tab",
-                f"Give at most {told(min(edge / 3, sizes['slant'].length / 2))}.",
+                f"Give {at_most(min(edge / 3, sizes['slant'].length / 2))}.",
             )  # fmt: skip
         most = self._widest_tab(sizes)
         if sizes["tab"].length > 1.05 * most:

@@ -9,7 +9,7 @@ from itertools import pairwise
 
 from yawning_lantern.assembly import Instance, Part, Room, Root, Span, Term, Ware, span, uses
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches, told
+from yawning_lantern.measure import at_least, inches, told
 from yawning_lantern.pattern import Panel, build_piece, rectangle, round_hole
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import Lying, bulks, extent, face_mount, fit_gap, within
@@ -74,7 +74,7 @@ class Handle(Lying):
         if sizes["spread"].length < self._hole(sizes) + BETWEEN:
             raise ParameterError(
                 f"Two holes for a cord of {told(cord, fine=True)} run into one another.", "Holes apart",
-                f"Set them at least {told(self._hole(sizes) + BETWEEN, fine=True)} apart, or take a thinner cord.",
+                f"Set them {at_least(self._hole(sizes) + BETWEEN)} apart, or take a thinner cord.",
             )  # fmt: skip
         exact = bow(sizes["spread"].length, sizes["drop"].length) + 2 * KNOT * cord
         sizes["length"] = Sized(5.0 * math.ceil(exact / 5.0), "auto", exact)

@@ -24,7 +24,7 @@ from yawning_lantern.assembly import (
     uses,
 )
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches, told
+from yawning_lantern.measure import at_most, inches, told
 from yawning_lantern.pattern import Panel, Point, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import rounded
@@ -131,13 +131,13 @@ class Mat:
         if sizes["frame"].length > 0.0 and least - 2 * sizes["frame"].length < LEAST:
             raise ParameterError(
                 f"A frame of {told(sizes['frame'].length)} leaves no window in a mat of {told(least)}.", "Frame",
-                f"Give at most {told((least - LEAST) / 2)}.",
+                f"Give {at_most((least - LEAST) / 2)}.",
             )  # fmt: skip
         sizes["corner"] = length_of(given, "corner", min(inches(1 / 4), max(2.0, least / 4)))
         if sizes["shape"].value == "rounded" and 2 * sizes["corner"].length > least:
             raise ParameterError(
                 f"Corners of {told(sizes['corner'].length)} meet on a mat of {told(least)}.", "Corners",
-                f"Give at most {told(least / 2)}, or make it round.",
+                f"Give {at_most(least / 2)}, or make it round.",
             )  # fmt: skip
         return sizes
 

@@ -24,7 +24,7 @@ from yawning_lantern.assembly import (
     uses,
 )
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches, snap, told
+from yawning_lantern.measure import at_most, inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, build_piece
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import Lying, bulks, clear, fit_gap, row
@@ -177,7 +177,7 @@ class Rosette(Lying):
         if sizes["tail-width"].length > 1.9 * sizes["tail-length"].length:
             raise ParameterError(
                 f"A tail of {told(sizes['tail-width'].length)} across is all V.", "Tail, width",
-                f"Give at most {told(1.9 * sizes['tail-length'].length)}.",
+                f"Give {at_most(1.9 * sizes['tail-length'].length)}.",
             )  # fmt: skip
         sizes["press"] = word_of(given, "press", "hot-glue")
         return sizes

@@ -8,7 +8,7 @@ from dataclasses import replace
 
 from yawning_lantern.assembly import Attach, Hint, Instance, Joint, Part, Room, Root, Span, Term, span, uses
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches, told
+from yawning_lantern.measure import at_most, inches, told
 from yawning_lantern.pattern import Panel, Piece, Point, build_piece, round_hole
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import Lying, extent, fit_gap
@@ -55,7 +55,7 @@ class Spinner(Lying):
         if sizes["pointer"].length > radius:
             raise ParameterError(
                 f"A pointer of {told(sizes['pointer'].length)} reaches beyond its dial.", "Pointer",
-                f"Give at most {told(radius)}.",
+                f"Give {at_most(radius)}.",
             )  # fmt: skip
         if sizes["breadth"].length > sizes["pointer"].length:
             raise ParameterError("The pointer is wider than long.", "Pointer, breadth", "Make it narrower.")

@@ -20,7 +20,7 @@ from yawning_lantern.assembly import (
     uses,
 )
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches, told
+from yawning_lantern.measure import at_most, inches, told
 from yawning_lantern.pattern import Panel, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import Lying, count_of, extent, face_mount, fit_gap
@@ -81,7 +81,7 @@ class StripPockets(Lying):
         if step > strip - 2 * end.length:
             raise ParameterError(
                 f"Steps of {told(step)} leave strips of {told(strip)} no overlap.", "Step",
-                f"Give at most {told(max(0.0, strip - 2 * end.length))}.",
+                f"Give {at_most(max(0.0, strip - 2 * end.length))}.",
             )  # fmt: skip
         sizes["all"] = Sized(strip + (count - 1) * step, "given" if high.origin == "given" else high.origin)
         sizes["deepest"] = Sized(sizes["all"].length - end.length, "auto")

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 from yawning_lantern.assembly import Instance, Part, Room, Root, Span, Swing, span
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches, told
+from yawning_lantern.measure import at_most, inches, told
 from yawning_lantern.pattern import Fold, Panel, Point, build_piece
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.kit.lying import SIZE_PARAMETERS, Lying, bulks, extent, face_mount
@@ -44,7 +44,7 @@ class Tag(Lying):
         if 0.0 < flat < sizes["pull"].length:
             raise ParameterError(
                 f"A pull tab of {told(sizes['pull'].length)} is wider than the head between its shoulders.", "Pull tab",
-                f"Give at most {told(flat)}, or smaller shoulders.",
+                f"Give {at_most(flat)}, or smaller shoulders.",
             )  # fmt: skip
         if sizes["shoulder"].length > least * 0.49:
             raise ParameterError(

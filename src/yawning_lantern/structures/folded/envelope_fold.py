@@ -10,7 +10,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.script import Bring, Glue, Script, Turn
 from yawning_lantern.flatfold.sheet import Sheet
 from yawning_lantern.flatfold.telling import own_sheet
-from yawning_lantern.measure import inches, snap, told
+from yawning_lantern.measure import at_most, inches, snap, told
 from yawning_lantern.structures.kit.around import AROUND, around_room
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import SIZE_PARAMETERS, Lying, extent, fit_gap
@@ -86,7 +86,7 @@ class EnvelopeFold(Lying):
         sizes["flap"] = length_of(given, "flap", max(8.0, snap(0.65 * h, s.score.grid, "down").value), "auto")
         if sizes["flap"].length > h:
             raise ParameterError(
-                f"A flap of {told(sizes['flap'].length)} reaches over the foot.", "Flap", f"Give at most {told(h)}."
+                f"A flap of {told(sizes['flap'].length)} reaches over the foot.", "Flap", f"Give {at_most(h)}."
             )
         if min(w, h) < 30.0 or strip.length > w / 6:
             raise ParameterError(

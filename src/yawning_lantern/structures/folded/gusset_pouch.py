@@ -8,7 +8,7 @@ from yawning_lantern.assembly import Part, Pocket, Room, Span, Term, span, uses
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.script import Bring, Glue, Script, Turn
 from yawning_lantern.flatfold.sheet import Sheet, grid
-from yawning_lantern.measure import inches, snap, told
+from yawning_lantern.measure import at_most, inches, snap, told
 from yawning_lantern.structures.kit.around import AROUND, around_room
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import SIZE_PARAMETERS, TAB, Lying, extent, fit_gap, within
@@ -69,7 +69,7 @@ class GussetPouch(Lying):
         if 2 * g > w - 3.0:
             raise ParameterError(
                 f"Gusset leaves of {told(g)} meet inside a pouch of {told(w)}.", "Gusset leaf",
-                f"Give at most {told((w - 3.0) / 2)}.",
+                f"Give {at_most((w - 3.0) / 2)}.",
             )  # fmt: skip
         if tab > min(w - g, h - 10.0):
             raise ParameterError(f"A tab of {told(tab)} reaches over the pouch.", "Tab", "Make it narrower.")

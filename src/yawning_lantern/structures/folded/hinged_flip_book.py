@@ -9,7 +9,7 @@ from yawning_lantern.assembly import Part, Room, Span, Swing, Term, box_sides, s
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.script import Bring, Glue, Script
 from yawning_lantern.flatfold.sheet import Sheet, grid
-from yawning_lantern.measure import inches, told
+from yawning_lantern.measure import at_most, inches, told
 from yawning_lantern.structures.kit.around import AROUND, around_room
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import Lying, extent, fit_gap
@@ -91,9 +91,7 @@ class HingedFlipBook(Lying):
         sizes["strip"] = length_of(given, "strip", max(8.0, min(STRIP, h / 3)), "auto")
         for name, most, what in (("fold-back", side, "its neighbour"), ("strip", h - 8.0, "the centre")):
             if sizes[name].length > most:
-                raise ParameterError(
-                    f"{told(sizes[name].length)} reaches over {what}.", name, f"Give at most {told(most)}."
-                )
+                raise ParameterError(f"{told(sizes[name].length)} reaches over {what}.", name, f"Give {at_most(most)}.")
         for name, length in zip(("content-width", "content-height"), content, strict=True):
             if length is not None:
                 sizes[name] = Sized(length, "given")

@@ -9,7 +9,7 @@ from yawning_lantern.assembly import Part, Pocket, Room, Span, Swing, span, uses
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.script import Bring, Glue, Script, Turn
 from yawning_lantern.flatfold.sheet import Facet, Sheet, joints
-from yawning_lantern.measure import inches, snap, told
+from yawning_lantern.measure import at_most, inches, snap, told
 from yawning_lantern.pattern import rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import SIZE_PARAMETERS, Lying, bulks, extent, fit_gap
@@ -72,7 +72,7 @@ class MiniEnvelope(Lying):
             if length > most + 1e-9:
                 raise ParameterError(
                     f"{told(length)} reaches over the far fold: the {what} is {told(most)}.", name,
-                    f"Give at most {told(most)}.",
+                    f"Give {at_most(most)}.",
                 )  # fmt: skip
         if front + flap < h + 3.0:
             raise ParameterError(

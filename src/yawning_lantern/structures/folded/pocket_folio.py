@@ -23,7 +23,7 @@ from yawning_lantern.assembly import (
     uses,
 )
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches, snap, told
+from yawning_lantern.measure import at_most, inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.around import AROUND, around_mount, around_room
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
@@ -104,7 +104,7 @@ class PocketFolio(Lying):
         if sizes["narrow"].length > w:
             raise ParameterError(
                 f"A panel of {told(sizes['narrow'].length)} reaches over the page.", "Narrow panel",
-                f"Give at most {told(w)}.",
+                f"Give {at_most(w)}.",
             )  # fmt: skip
         exact = self._stack(s, sizes) - 2 * FOLD_SHIFT * s.paper.caliper
         sizes["spine"] = Sized(snap(exact, s.score.grid, "up").value, "auto", exact)

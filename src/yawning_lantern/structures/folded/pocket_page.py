@@ -9,7 +9,7 @@ from yawning_lantern.assembly import Lever, Part, Pocket, Room, Span, Swing, Ter
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.script import Bring, Glue, Script
 from yawning_lantern.flatfold.sheet import Sheet, Slant, grid
-from yawning_lantern.measure import inches, told
+from yawning_lantern.measure import at_most, inches, told
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import BORDER, Lying, bulks, clear, fit_gap
 from yawning_lantern.structures.kit.one_sheet import SHEET, FoldedSheet, fold_sheet, page_mount, page_room, sheet_part
@@ -69,7 +69,7 @@ class PocketPage(Lying):
         if c > w / 2:
             raise ParameterError(
                 f"A side of {told(c)} is more than half of the sheet: the ends would reach beyond the far fold.",
-                "Side score", f"Give at most {told(w / 2)}.",
+                "Side score", f"Give {at_most(w / 2)}.",
             )  # fmt: skip
         overlap, page = 4 * c - w, w - 2 * c
         if page < 15.0:

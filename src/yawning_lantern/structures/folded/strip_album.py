@@ -23,7 +23,7 @@ from yawning_lantern.assembly import (
     uses,
 )
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches, snap, told
+from yawning_lantern.measure import at_most, inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.around import AROUND, around_mount, around_room
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
@@ -154,7 +154,7 @@ class StripAlbum(Lying):
                 raise ParameterError(
                     f"{told(sizes[name].length)} reaches over {what}.",
                     name.capitalize().replace("-", " "),
-                    f"Give at most {told(most)}.",
+                    f"Give {at_most(most)}.",
                 )
         for name in ("content-width", "content-height"):
             if name in given:

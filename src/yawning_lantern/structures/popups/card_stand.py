@@ -22,7 +22,7 @@ from yawning_lantern.assembly import (
     uses,
 )
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches, told
+from yawning_lantern.measure import at_most, inches, told
 from yawning_lantern.pattern import Fold, Piece, ScoreFlag, build_piece
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import TAB, face_mount, fit_gap, row
@@ -81,7 +81,7 @@ class CardStand:
         if sizes["form"].value != "step" and sizes["foot"].length >= panel - 0.5:
             raise ParameterError(
                 f"Ends {told(sizes['foot'].length)} from the middle leave panels of {told(panel)} no height.", "Foot",
-                f"Give at most {told(panel - 1.0)}.",
+                f"Give {at_most(panel - 1.0)}.",
             )  # fmt: skip
         deep = 2 * (sizes["foot"].length + sizes["tab"].length)
         straight, slanted = self._room(s, deep)
