@@ -14,8 +14,11 @@ from yawning_lantern.desktop.opening.view import CLOSER
 from yawning_lantern.desktop.shared.theme import DAY, NIGHT
 from yawning_lantern.desktop.shell.workbench import Workbench
 from yawning_lantern.desktop.shot import settle
+from yawning_lantern.exchange.design_file import read_design
 from yawning_lantern.fold import BulkMap
 from yawning_lantern.opening import Contact, Opening, Standing, Step
+
+from ..conftest import DEMO
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -136,3 +139,20 @@ def test_words_at_contacts_do_not_lie_on_one_another(demo: Workbench) -> None:
     inside = QRectF(page.view.rect())
     for k, box in enumerate(boxes):
         assert inside.contains(box) and not any(box.intersects(other) for other in boxes[:k])
+
+
+@pytest.mark.parametrize("size", [(1280, 800), (1024, 700)])
+def test_the_shut_thing_is_whole_however_near_it_is_looked_at(bench: Workbench, size: tuple[int, int]) -> None:
+    app = QApplication.instance()
+    assert isinstance(app, QApplication)
+    bench.window.resize(*size)
+    bench.session.start(read_design(DEMO.with_name("four-lenses.lantern")))
+    bench.show_page("opening")
+    assert settle(app, bench.window, 60.0)
+    view = bench.opening.view
+    image = view.grab().toImage()
+    wide, high = image.width(), image.height()
+    edge = [(x, y) for y in (1, high - 2) for x in range(1, wide - 1)]
+    edge += [(x, y) for x in (1, wide - 2) for y in range(1, high - 1)]
+    assert len({image.pixel(x, y) for x, y in edge}) == 1  # nothing but table along all four edges
+    assert 1.0 <= view.camera.zoom <= CLOSER

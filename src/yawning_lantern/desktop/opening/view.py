@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
+from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF, QResizeEvent
 from PySide6.QtWidgets import QWidget
 
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.standing_view import StandingView
-from yawning_lantern.fold import State
+from yawning_lantern.fold import State, extent
 from yawning_lantern.fold.bsp import Vec
-from yawning_lantern.fold.camera import Camera
+from yawning_lantern.fold.camera import Projection
 from yawning_lantern.opening import Contact, Opening
 from yawning_lantern.study import Study, state_at
 from yawning_lantern.study.opened import room_of
@@ -20,6 +21,7 @@ from yawning_lantern.study.opened import room_of
 CLOSER = 1.25
 """Of a long opening: the way of a lid is tall and thin, and what matters fills the view so."""
 LONG = 4  # steps
+MARGIN = 0.06  # of the view, free around the shut thing: what it stands on is seen too
 
 
 class OpeningView(StandingView):
@@ -30,6 +32,7 @@ class OpeningView(StandingView):
         self._of: Study | None = None
         self.time = 0.0
         self._around: tuple[Vec, ...] = ()
+        self._near = 1.0
         self._marks: list[tuple[Contact, str]] = []
         self.labels: list[QRectF] = []
         """Where words stand at contacts, as painted last."""
@@ -42,10 +45,29 @@ class OpeningView(StandingView):
         self._around = ()
         if study is not None and opening is not None:
             self._around = room_of(study, opening)
-        if self.camera.zoom in (1.0, CLOSER):  # as it was, not the maker's own
-            zoom = CLOSER if opening is not None and len(opening.steps) >= LONG else 1.0
-            self.camera = Camera(self.camera.turn, self.camera.tilt, zoom, self.camera.shift)
+        self._come_near()
         self._disturbed()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Another size takes another nearness."""
+        self._come_near()
+        super().resizeEvent(event)
+
+    def _come_near(self) -> None:
+        """Look at a long opening from nearer, as far as the shut thing stays whole."""
+        if self.camera.zoom not in (1.0, self._near):
+            return  # the maker's own
+        near = 1.0
+        if self._of is not None and self.opening is not None and len(self.opening.steps) >= LONG:
+            (ax, ay, az), (bx, by, bz) = extent(self._of.assembly, self._of.shut_frames)
+            shut = [(x, y, z) for x in (ax, bx) for y in (ay, by) for z in (az, bz)]
+            camera = replace(self.camera, zoom=CLOSER, shift=(0.0, 0.0))
+            wide, high = float(self.width()), float(self.height())
+            seen = Projection.holding(camera, (*shut, *self._around), (wide, high)).points(shut)
+            over = max(max(abs(x / wide - 0.5), abs(y / high - 0.5)) for x, y in seen) / (0.5 - MARGIN)
+            near = max(1.0, CLOSER / max(over, 1.0))
+        self._near = near
+        self.camera = replace(self.camera, zoom=near)
 
     def show_time(self, time: float, marks: Sequence[tuple[Contact, str]]) -> None:
         """Go to a time, with contacts to mark and their words."""
