@@ -19,6 +19,7 @@ from shapely import MultiPoint, Polygon
 from yawning_lantern.assembly import CreaseStep, Gap, Mount, uses
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.design import Design, Element, Place, Value, add_guest, walk
+from yawning_lantern.errors import ParameterError
 from yawning_lantern.fold import State, apply, corners, pose
 from yawning_lantern.fold.pose import flat_parts
 from yawning_lantern.structures import families, start_design
@@ -236,7 +237,10 @@ def lies_on_its_face(study: Study, element: str) -> Iterator[str]:
     if not -0.05 <= under <= r.final.glue + LOOSE:
         yield f"{element} lies {under:.2f} mm off {mount.label} ({on})"
     held = reach([p for p in shut if p.node == host], normal)
-    if (between := min(p.span(normal)[0] for p in own) - held) < -0.05 or between > 4 * r.final.paper.caliper + LOOSE:
+    lows = [p.span(normal)[0] - held for p in own]
+    if study.resolved[r.host].rooms[r.place.face].through is not None and not r.need.sides[2:]:
+        lows = [min(lows, key=abs)]  # what goes around an edge lies beyond the other side as well
+    if (between := min(lows)) < -0.05 or between > 4 * r.final.paper.caliper + LOOSE:
         yield f"{element} lies {between:.2f} mm from the panel of {mount.label}"
     outline = [
         (mount.origin[0] + x * mount.side * mount.up[1] + y * mount.up[0],
@@ -334,9 +338,24 @@ ON_FACE = {"inside": ("mat", "tray"), "onto": ("mat",), "over": ("lid",), "aroun
 """Guests that stand for all on a face, by the face's relation."""
 
 
+def takers(kind: str) -> tuple[tuple[str, dict[str, Value], str], ...]:
+    """Plain hosts of a family. What goes around an edge is refused by all that have none, and goes on the back of
+    covers."""
+    usual = PLAIN[families()[kind].relation]
+    host, given, face = usual[0]
+    design = start_design(host, given)
+    try:
+        Study(add_guest(design, design.root.id, Element("g", kind), Place(face)))
+    except ParameterError as refused:
+        if "edge" not in refused.what:
+            raise
+        return tuple((book, {}, face) for book, face in (("board-cover", "back"), ("accordion-spine", "cover-back")))
+    return usual
+
+
 def hosted(kind: str) -> Iterator[tuple[str, Design]]:
     """The family as a guest `g` on plain hosts."""
-    for host, given, face in PLAIN[families()[kind].relation]:
+    for host, given, face in takers(kind):
         design = start_design(host, given)
         yield f"on {host} {given.get('sides', '')}", add_guest(design, design.root.id, Element("g", kind), Place(face))
 
@@ -344,7 +363,7 @@ def hosted(kind: str) -> Iterator[tuple[str, Design]]:
 def hosting(kind: str, given: dict[str, Value] | None = None) -> Iterator[tuple[str, Design]]:
     """The family `f` with a plain guest `g` on each of its faces: words, design. First alone, then on a plain host."""
     alone = start_design(kind, given or {})
-    host, size, face = PLAIN[families()[kind].relation][0]
+    host, size, face = takers(kind)[0]
     below = start_design(host, size)
     hosts = {"alone": replace(alone, root=replace(alone.root, id="f"))}
     if given is None:

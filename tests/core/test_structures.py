@@ -27,8 +27,11 @@ from yawning_lantern.structures.kit.pleats import (
 from yawning_lantern.study import Study
 
 from ..conftest import Maker, designed
+from ..contracts import takers
 
-ONTO = sorted(k for k, f in families().items() if f.relation in ("onto", "inside"))
+ONTO = sorted(
+    k for k, f in families().items() if f.relation in ("onto", "inside") and takers(k)[0][0] in ("mat", "tray")
+)
 T = 0.27  # mm: 216 g/m² at 1.25 cm³/g
 
 

@@ -22,7 +22,7 @@ from yawning_lantern.assembly.part import (
     Vec,
     Ware,
 )
-from yawning_lantern.assembly.room import Gap, Need, Relation, Room, Side, box_sides, sits_on
+from yawning_lantern.assembly.room import Gap, Need, Relation, Room, Side, Through, box_sides, sits_on
 from yawning_lantern.assembly.spans import Lever, Span, Term, span
 from yawning_lantern.assembly.uses import Use, use_of
 
@@ -58,6 +58,7 @@ __all__ = [
     "Strain",
     "Swing",
     "Term",
+    "Through",
     "Use",
     "Vec",
     "Ware",

@@ -52,7 +52,7 @@ def seat_shift(room: Room, need: Need, turn: int) -> tuple[float, float]:
     Walls carry unlike bulk, and things stand out unlike: the maker sets a thing in the middle of what is free. Layers
     are glued base on base, and bands lie as they fall.
     """
-    if room.per_side and need.use == room.use:
+    if need.fixed or (room.per_side and need.use == room.use):
         return 0.0, 0.0
     found = []
     for angle in (0.0, math.pi / 2):

@@ -226,13 +226,15 @@ class Strain:
 @dataclass(frozen=True, slots=True)
 class Clasp:
     """Half of a fastening: the `side` of a panel that must meet what it closes on when all is shut, and across how much
-    air it still `holds`, mm. A `magnetic` one is kept away from magnetic stripes."""
+    air it still `holds`, mm. A `magnetic` one is kept away from magnetic stripes; one that is `tucks` wide, mm, is
+    tucked into a pocket or under a band there."""
 
     instance: str
     panel: str
     side: Literal[-1, 1]
     holds: float
     magnetic: bool = False
+    tucks: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)

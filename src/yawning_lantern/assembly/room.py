@@ -32,6 +32,26 @@ class Side:
 
 
 @dataclass(frozen=True, slots=True)
+class Through:
+    """What goes around an edge of a shut thing sees from a face of it: how `thick` it is from that face through to its
+    other side, and its free `edges`: how far each lies from the face's middle. `lumps` are what is on the other side:
+    outlines as this face sees them (left, foot, right, head) and how high they are. Lengths in mm."""
+
+    thick: Span
+    edges: tuple[Side, ...]
+    lumps: tuple[tuple[float, float, float, float, float], ...] = ()
+
+    def within(self, angle: float, reach: float, depth: float) -> float:
+        """How thick it is, with what lies on its other side nearer than `depth` to the edge `reach` off the middle at
+        an angle (of whole quarters), mm."""
+        c, s = round(math.cos(angle)), round(math.sin(angle))
+        near = (
+            high for x0, y0, x1, y1, high in self.lumps if reach - max(c * x0 + s * y0, c * x1 + s * y1) < depth
+        )  # fmt: skip
+        return self.thick.value + max(near, default=0.0)
+
+
+@dataclass(frozen=True, slots=True)
 class Room:
     """What a face offers a guest when everything is shut. Lengths in mm.
 
@@ -39,7 +59,8 @@ class Room:
     `nominal` is the host's own panel there, `caliper` the host's sheet, `bulk` the most that is glued on one of the
     walls. `height` is the clear depth in front of the face, None where nothing bounds it, `bound` what bounds it, and
     `intrudes` how far a lid hangs into it. `step`, `wall_step` and `wall` serve a guest of the host's own kind: how
-    much smaller its nominal panel and its wall are to be, and the host's own wall.
+    much smaller its nominal panel and its wall are to be, and the host's own wall. `through` is told of an outside of
+    a thing that shuts, by what is glued behind and closed in front.
     """
 
     relation: Relation
@@ -55,6 +76,7 @@ class Room:
     wall: float | None = None
     intrudes: float = 0.0
     bound: str = "top"
+    through: Through | None = None
 
     def clear(self, axis: int) -> float:
         """How much is free along an axis of the face (0 across, 1 up) for what stands square in its middle, mm.
@@ -71,13 +93,29 @@ class Room:
         """The same room as a guest sees it that is turned by so many quarter turns."""
         if quarters % 4 == 0:
             return self
-        full = 2 * math.pi
-        sides = tuple(
-            Side(side.name, (side.angle - quarters * math.pi / 2 + 1e-9) % full - 1e-9, side.reach)
-            for side in self.sides
-        )
         nominal = self.nominal if quarters % 2 == 0 else (self.nominal[1], self.nominal[0])
-        return replace(self, sides=tuple(sorted(sides, key=lambda side: side.angle)), nominal=nominal)
+        through = self.through
+        if through is not None:
+            lumps = tuple(_turned_box(lump, quarters) for lump in through.lumps)
+            through = replace(through, edges=_turned(through.edges, quarters), lumps=lumps)
+        return replace(self, sides=_turned(self.sides, quarters), nominal=nominal, through=through)
+
+
+def _turned(sides: tuple[Side, ...], quarters: int) -> tuple[Side, ...]:
+    """Sides as one sees them that is turned by so many quarter turns, by their angles."""
+    angles = [(side.angle - quarters * math.pi / 2 + 1e-9) % (2 * math.pi) - 1e-9 for side in sides]
+    turned = (replace(side, angle=angle) for side, angle in zip(sides, angles, strict=True))
+    return tuple(sorted(turned, key=lambda side: side.angle))
+
+
+def _turned_box(
+    lump: tuple[float, float, float, float, float], quarters: int
+) -> tuple[float, float, float, float, float]:
+    """An outline as one sees it that is turned by so many quarter turns; its height stays."""
+    x0, y0, x1, y1, high = lump
+    for _ in range(quarters % 4):
+        x0, y0, x1, y1 = y0, -x1, y1, -x0
+    return x0, y0, x1, y1, high
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,7 +128,8 @@ class Need:
     own wall. `play` is the play it wants in all. `school` is the fit asked for and `want` a range that replaces the
     school's. `bears_lid`: a lid may rest on it. `intrudes`: how far it hangs into what it covers. `layers`: how many
     shells of one kind it is, itself included. `stands`: how far something inside it stands above its own wall, so
-    that a lid rests there.
+    that a lid rests there. `fixed`: its sides are told from the middle of the face, and it is not set in the middle of
+    what is free there.
     """
 
     relation: Relation
@@ -110,6 +149,7 @@ class Need:
     intrudes: float = 0.0
     layers: int = 0
     stands: float = 0.0
+    fixed: bool = False
 
     @property
     def tall(self) -> float:
@@ -126,7 +166,8 @@ class Gap:
     `angle` its direction in the face, radians; `in_all`: both
     sides together; `mount`, `reach` and `level` tell where to draw it: on that face of the
     host, so far from its middle (for `up`: above it), so high above it, mm. `share` is how much of what its use asks
-    for in all this gap has to give: one half where each of two sides is a gap of its own.
+    for in all this gap has to give: one half where each of two sides is a gap of its own. `lacks` says what is missing
+    where there is nothing to measure to.
     """
 
     use: Use
@@ -143,6 +184,7 @@ class Gap:
     reach: float | None = None
     level: float = 0.0
     share: float = 1.0
+    lacks: str = ""
 
     @property
     def code(self) -> str:

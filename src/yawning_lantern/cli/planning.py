@@ -183,7 +183,9 @@ def _print_plan(study: Study, units: Units) -> None:
     print("If it goes by post, the carrier's own thickness and weight limits have the last word.")
     print("\nFits")
     for check in study.checks:
-        print(f"  {headline(check)}: {sentence(check, units)}\n      {formula(check, units)}")
+        print(f"  {headline(check)}: {sentence(check, units)}")
+        if not check.gap.lacks:
+            print(f"      {formula(check, units)}")
     for warning in stock_warnings(study):
         print(f"\n△ {speak(warning.sentence, units)}")
     if study.has_clash:

@@ -52,7 +52,8 @@ def plan(
             {
                 "code": check.gap.code,
                 "between": list(check.gap.between),
-                "gap": u(check.gap.value),
+                "gap": None if check.gap.lacks else u(check.gap.value),
+                "lacks": check.gap.lacks,
                 "want": [u(check.want[0]), u(check.want[1])],
                 "verdict": check.verdict,
                 "asked": check.against,

@@ -2,7 +2,7 @@
 
 from yawning_lantern.fit.checks import Check, Verdict, check_gaps, wanted
 from yawning_lantern.fit.remedies import Candidate, candidates
-from yawning_lantern.fit.words import asked, formula, headline, sentence
+from yawning_lantern.fit.words import asked, formula, headline, sentence, sums
 
 __all__ = [
     "Candidate",
@@ -14,5 +14,6 @@ __all__ = [
     "formula",
     "headline",
     "sentence",
+    "sums",
     "wanted",
 ]

@@ -18,6 +18,8 @@ def headline(check: Check) -> str:
 def sentence(check: Check, units: Units) -> str:
     """The verdict in words, without the subject."""
     gap = check.gap.value
+    if check.gap.lacks:
+        return check.gap.lacks
     if check.is_clash:
         return f"{format_fine(-gap, units)} too large: it clashes"
     if abs(gap) < 1e-6:
@@ -29,6 +31,13 @@ def sentence(check: Check, units: Units) -> str:
     return f"{text}, {against}" if against else text
 
 
+def sums(check: Check, units: Units) -> str:
+    """What it is about, its sum and what is asked, in a line each; where something is missing, what that is."""
+    if check.gap.lacks:
+        return f"{headline(check)}\n{check.gap.lacks[0].upper()}{check.gap.lacks[1:]}."
+    return f"{headline(check)}\n{formula(check, units)}\nAsked: {asked(check, units)}."
+
+
 def asked(check: Check, units: Units) -> str:
     """The range that is asked for, in words."""
     low, high = check.want
@@ -38,7 +47,9 @@ def asked(check: Check, units: Units) -> str:
 
 
 def formula(check: Check, units: Units) -> str:
-    """The sum behind the gap, in figures: “3 3/16 lid top − 3 box − 0.011 sheet = 0.10”."""
+    """The sum behind the gap, in figures: “3 3/16 lid top − 3 box − 0.011 sheet = 0.10”; of what is missing none."""
+    if check.gap.lacks:
+        return ""
     parts: list[str] = []
     for term in check.gap.span.terms:
         if abs(term.value) < 1e-9:

@@ -7,7 +7,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 from yawning_lantern.arrays import Floats, np
-from yawning_lantern.assembly import Assembly, Gap, Span, Term, uses
+from yawning_lantern.assembly import Assembly, Gap, Lever, Span, Term, uses
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.fold import State, apply, pose
 from yawning_lantern.measure import inches
@@ -18,6 +18,8 @@ FAR = inches(1)
 """What a fastening does not meet within this it does not meet at all, mm."""
 OPENS = 1.0
 """What goes less far from a fastening when all opens does not open, mm."""
+TWO_SHEETS = 1.0
+"""What lies between the middles of a tongue and a band that it goes under: half of each, mm. From memory."""
 STRIPE = inches(2)
 """How far a magnet is kept from a magnetic stripe, mm. From memory: whoever gave the card has the last word."""
 
@@ -64,6 +66,8 @@ def _meeting(
     r = resolved[half.element]
     clasp = r.part.clasp
     assert clasp is not None
+    if clasp.tucks:
+        return _tucked(half, resolved, assembly, frames)
     best, name = FAR, "nothing that opens"
     for k, node in enumerate(assembly.nodes):
         if node.element == half.element or node.shape is not None:
@@ -81,9 +85,51 @@ def _meeting(
         if _moved(frames, opened, half.node, k) > OPENS:
             best, name = air, resolved[node.element].final.name
     span = Span((Term("air between them", max(0.0, best)),))
+    lacks = "" if best < FAR else "nothing that it meets opens: put it where something lies on it when all is shut"
     return Gap(
-        uses.CLASP, half.element, half.element, (r.final.name, name), span, want=(0.0, clasp.holds + r.final.glue)
-    )
+        uses.CLASP, half.element, half.element, (r.final.name, name), span, want=(0.0, clasp.holds + r.final.glue),
+        lacks=lacks,
+    )  # fmt: skip
+
+
+def _tucked(half: _Half, resolved: Mapping[str, Resolved], assembly: Assembly, frames: Sequence[Frame]) -> Gap:
+    """What is left beside a tongue in what it is tucked into: a pocket or band that lies under its tip."""
+    r = resolved[half.element]
+    clasp = r.part.clasp
+    assert clasp is not None
+    tip = _ring(assembly, frames, half.node)
+    for k, node in enumerate(assembly.nodes):
+        pocket = next((p for p in resolved[node.element].part.pockets if node.panel.name in p.panels), None)
+        if node.element == half.element or pocket is None:
+            continue
+        ring = _ring(assembly, frames, k)
+        if abs(float(np.array(frames[k][6:9]) @ half.way)) < 0.98 or not _meet(tip, ring, half.way, clasp.holds):
+            continue
+        span = Span(
+            (Term("clear way", pocket.width), Term("tongue", -clasp.tucks, Lever(half.element, "breadth", -1.0)))
+        )
+        names = (r.final.name, resolved[node.element].final.name)
+        return Gap(uses.POCKET, half.element, half.element, names, span, want=(inches(1 / 16), 2000.0))
+    names = (r.final.name, "nothing it is tucked under")
+    lacks = "nothing holds it: put a tuck spot under its tip, or a fastener on the inside of its tip"
+    span = Span((Term("no tuck spot", FAR),))
+    return Gap(uses.CLASP, half.element, half.element, names, span, want=(0.0, clasp.holds), lacks=lacks)
+
+
+def _ring(assembly: Assembly, frames: Sequence[Frame], node: int) -> Floats:
+    """The outline of a panel in the shut thing (n, 3), mm."""
+    return np.array([apply(frames[node], *p) for p in assembly.nodes[node].panel.outline])
+
+
+def _meet(one: Floats, other: Floats, way: Floats, air: float) -> bool:
+    """Whether two flat outlines that are parallel lie over one another, no more than `air` mm and two sheets apart."""
+    if abs(float((other.mean(axis=0) - one.mean(axis=0)) @ way)) > air + TWO_SHEETS:
+        return False
+    x = one[1] - one[0]
+    x = x / np.linalg.norm(x)
+    plane = np.array([x, np.cross(way, x)])
+    a, b = one @ plane.T, other @ plane.T
+    return bool((np.minimum(a.max(axis=0), b.max(axis=0)) - np.maximum(a.min(axis=0), b.min(axis=0)) > 1.0).all())
 
 
 def _moved(before: Sequence[Frame], after: Sequence[Frame], a: int, b: int) -> float:

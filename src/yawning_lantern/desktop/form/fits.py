@@ -25,7 +25,7 @@ from yawning_lantern.desktop.shared.runner import Runner
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.theme import DAY, Theme
 from yawning_lantern.exchange.plan import finding_words, gap_key
-from yawning_lantern.fit import Candidate, Check, asked, formula, headline, sentence
+from yawning_lantern.fit import Candidate, Check, sentence, sums
 from yawning_lantern.fold.examine import Finding
 from yawning_lantern.measure import format_length
 from yawning_lantern.study import Study, applied, lever_label, remedies
@@ -231,10 +231,9 @@ class FitsPanel(QWidget):
             self.detail.setText("Choose a fit to see its sum.")
             return
         units = self.session.design.units
-        want = f"Asked: {asked(check, units)}."
-        self.detail.setText(f"{headline(check)}\n{formula(check, units)}\n{want}")
+        self.detail.setText(sums(check, units))
         study = self.session.study
-        if not check.is_fine and study is not None:
+        if not check.is_fine and not check.gap.lacks and study is not None:
             self._runner.submit(lambda: (check, study, remedies(study, check)))
 
     def _clear(self) -> None:

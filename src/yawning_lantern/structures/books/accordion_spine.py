@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from yawning_lantern.assembly import (
     HOST,
@@ -39,6 +39,7 @@ from yawning_lantern.structures.kit.lying import (
     row,
     within,
 )
+from yawning_lantern.structures.kit.over_edge import through
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, lever_term
 from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, sheet_gap, told_contents, word_of
 
@@ -271,6 +272,10 @@ class AccordionSpine(Lying):
         if s.room is None:
             reach = span("half a cover", w / 2, e, "cover-width", 0.5)
             rooms["cover-back"] = face_room(w - pleat, h, t, e, ("cover-width", "height"), "cover")
+            covers, thick = ("cover-back", "cover-front"), self.thickness(s, sizes)
+            for face, other in (covers, covers[::-1]):
+                edges = through(s, thick, (w - pleat) / 2, h / 2, (face, other), behind=face == "cover-back")
+                rooms[face] = replace(rooms[face], through=edges)
             rooms[AROUND] = around_room(reach, self.thickness(s, sizes), (w, h), t)
         return rooms
 
@@ -301,8 +306,6 @@ class AccordionSpine(Lying):
         leaf_panels = row((("glued", "page, glued to the pleat", pleat), ("page", "page", page - pleat)), 0.0, h)
         paper = s.paper
         if bought:
-            from dataclasses import replace
-
             paper = replace(s.paper, id="envelope", name="bought envelope", measured=sheet, front="#e8e2d4")
         how = "Glue along the pleat only." if sizes["joint"].value == "glued" else "Left free: it turns more easily."
         note = f"{'Bought: not cut. ' if bought else ''}{how}"

@@ -15,6 +15,7 @@ from yawning_lantern.structures.kit.around import AROUND, around_mount, around_r
 from yawning_lantern.structures.kit.boards import board_of
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import Lying, bulks, extent, face_mount, fit_gap
+from yawning_lantern.structures.kit.over_edge import through
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import face_room, length_of, sheet_gap, word_of
 
@@ -172,6 +173,10 @@ class BoardCover(Lying):
         if s.room is None:
             reach = span("half the shut cover", sizes["outside-width"].length / 2, e, "board-width", 0.5)
             rooms["back"] = face_room(w, h, t, e, levers, "board")
+            thick, half = self.thickness(s, sizes), (w / 2 + t, h / 2 + t)  # turn-ins go around the edges
+            for face, far in (("front", "back"), ("back", "front")):
+                edges = through(s, thick, *half, (face, far), behind=face == "back")
+                rooms[face] = replace(rooms[face], through=edges)
             rooms[AROUND] = around_room(reach, self.thickness(s, sizes), (sizes["outside-width"].length, h), t)
         return rooms
 

@@ -14,6 +14,7 @@ from yawning_lantern.stock import Paper
 from yawning_lantern.structures.kit.around import AROUND, around_mount, around_room
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import TAB, Lying, clear, count_of, extent, face_mount, fit_gap, row, within
+from yawning_lantern.structures.kit.over_edge import through
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, lever_term
 from yawning_lantern.structures.kit.solving import (
     face_room,
@@ -156,6 +157,10 @@ class GussetBook(Lying):
         }
         if s.room is None:
             rooms["page-1-back"] = face_room(w, h, t, e, ("page-width", "page-height"), "page")
+            ends, thick = ("page-1-back", f"page-{n}-front"), self.thickness(s, sizes)
+            for face, other in (ends, ends[::-1]):
+                edges = through(s, thick, w / 2, h / 2, (face, other), behind=face == "page-1-back")
+                rooms[face] = replace(rooms[face], through=edges)
             reach = span("half a page", w / 2, e, "page-width", 0.5)
             rooms[AROUND] = around_room(reach, self.thickness(s, sizes), (w, h), t)
         return rooms
