@@ -16,6 +16,7 @@ from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study
 
 from ..conftest import DEMO, Maker, designed
+from ..contracts import takers
 from .test_stacks import with_mats
 from .test_structures import corners, on_a_sheet, span_of
 
@@ -40,7 +41,10 @@ def test_no_sheet_is_told_that_does_not_lie_there(kind: str) -> None:
     assert need.height.value == pytest.approx(straight_down(study), abs=0.02)
 
 
-@pytest.mark.parametrize("kind", [k for k, f in families().items() if f.relation in ("onto", "inside")])
+@pytest.mark.parametrize(
+    "kind",
+    [k for k, f in families().items() if f.relation in ("onto", "inside") and takers(k)[0][0] in ("mat", "tray")],
+)
 def test_what_lies_there_is_told_with_mats_on_every_face(kind: str) -> None:
     host = start_design("mat", {"width": 250.0, "height": 290.0})
     dressed = with_mats(start_design(kind, {})).root
