@@ -141,6 +141,7 @@ def still(part: Part) -> Part:
             swing,
             creases=tuple((i, c, shut[i, c] + 0.01 * (a - shut[i, c])) for i, c, a in swing.creases),
             slides=tuple((i, (0.01 * x, 0.01 * y, 0.01 * z)) for i, (x, y, z) in swing.slides),
+            pins=tuple(replace(pin, angle=0.01 * pin.angle) for pin in swing.pins),
         )
         for swing in part.swings
     )

@@ -96,13 +96,14 @@ def test_inner_sheets_of_a_booklet_creep_out_by_their_arcs(n: int) -> None:
         edges, spines = [], []
         for k in range(1, n + 1):
             leaf = points(study, "b", f"sheet-{k}")
-            edges.append(leaf[:, 0].min())
-            spines.append(leaf[:, 0].max())
-        out = -np.diff(edges)
+            edges.append(leaf[:, 0].max())
+            spines.append(leaf[:, 0].min())
+        out = np.diff(edges)
         if fore_edge == "alike":
             assert out == pytest.approx([math.pi / 2 * t] * (n - 1), abs=0.02)
         else:
-            beyond = np.array(edges[0]) - np.array(edges)  # cut down to the trimmer's marks, never out
+            assert max(spines) < min(edges)  # bound at the left
+            beyond = np.array(edges) - np.array(edges[0])  # cut down to the trimmer's marks, never out
             assert (beyond < 0.02).all() and (beyond > -1.7).all()
         assert not study.has_clash
 

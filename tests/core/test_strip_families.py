@@ -11,11 +11,12 @@ import pytest
 from shapely.geometry import Polygon
 
 from yawning_lantern.errors import LanternError, ParameterError
-from yawning_lantern.fold import corners
+from yawning_lantern.fold import State, corners, pose
 from yawning_lantern.measure import inches
 from yawning_lantern.structures import start_design
 from yawning_lantern.study import Study, opening_of
 from yawning_lantern.study.at_bench import plan_bench
+from yawning_lantern.study.opened import opening_in_order
 from yawning_lantern.study.resolve import Resolved
 
 COUNTS = {"leaves", "pages"}
@@ -31,11 +32,12 @@ def made(kind: str, **given: float | str) -> tuple[Study, Resolved]:
     return study, study.resolved[study.design.root.id]
 
 
-def placed(study: Study) -> dict[tuple[str, str], np.ndarray]:
-    """Corners of every panel when it is shut, by instance and panel, mm."""
+def placed(study: Study, state: State | None = None) -> dict[tuple[str, str], np.ndarray]:
+    """Corners of every panel when it is shut, or in another state, by instance and panel, mm."""
+    frames = study.shut_frames if state is None else pose(study.assembly, state)
     return {
         (node.instance, node.panel.name): np.array(corners(node, frame))
-        for node, frame in zip(study.assembly.nodes, study.shut_frames, strict=True)
+        for node, frame in zip(study.assembly.nodes, frames, strict=True)
     }
 
 
@@ -156,7 +158,16 @@ def test_the_latch_turns_in_a_circle_that_is_free_and_laps_the_flap() -> None:
     study, r = made("strip-album")
     at = placed(study)
     bar, flap, page = over(at["latch", "bar"]), over(at["page-1", "flap"]), over(at["page-1", "page"])
-    assert not bar.intersects(flap.buffer(-0.1)) and page.contains(bar)  # turned aside
+    assert bar.intersection(flap).area > 15.0  # it holds the flap
+    opened = State(1.0, tuple(float(m.name.endswith("latch")) for m in study.assembly.motions))
+    aside = over(placed(study, opened)["latch", "bar"])
+    assert not aside.intersects(flap.buffer(-0.1)) and page.contains(aside)  # turned aside
+    assert aside.centroid.distance(bar.centroid) < 1e-6
+    wrong = [
+        k for k, m in enumerate(study.assembly.motions) if m.name.split(".")[1] in ("cover", "cover-flap", "flap-1")
+    ]
+    steps = opening_in_order(study, wrong).steps
+    assert [step.clear for step in steps] == [True, True, False]  # shut, it holds
     circle = bar.centroid.buffer(inches(3 / 4) / 2)
     lap = circle.intersection(flap)
     assert lap.bounds[2] - lap.bounds[0] == pytest.approx(inches(1 / 8), abs=0.05)

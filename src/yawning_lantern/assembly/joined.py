@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from yawning_lantern.assembly.joints import joints_of
-from yawning_lantern.assembly.part import HOST, Instance, Joint, Loop, Mount, Part, Root, Shape, Vec
+from yawning_lantern.assembly.part import HOST, Instance, Joint, Loop, Mount, Part, Pin, Roll, Root, Shape, Vec
 from yawning_lantern.pattern import Panel, Piece, Point
 
 Frame = tuple[float, float, float, float, float, float, float, float, float, float, float, float]
@@ -52,13 +52,17 @@ class CreaseStep:
 
 @dataclass(frozen=True, slots=True)
 class PlaceStep:
-    """A rigid joint. `moves` holds (index of a motion, what it adds to the place in the parent's frame, mm); `apart` is
-    how far off it is before it is made."""
+    """A rigid joint. `moves` holds (index of a motion, what it adds to the place in the parent's frame, mm); `pins`
+    (index of a motion, a point and a unit axis in the parent's frame, the angle it turns about them, radians) in the
+    order in which they turn; `rolls` (index of a motion, node and crease, whether that is its own or of the panel it
+    is set on), over which what lies beyond stays; `apart` is how far off it is before it is made."""
 
     frame: Frame
     kind: Literal["root", "glue", "slide", "seat"]
     moves: tuple[tuple[int, Vec], ...] = ()
     apart: Vec = (0.0, 0.0, 0.0)
+    pins: tuple[tuple[int, Vec, Vec, float], ...] = ()
+    rolls: tuple[tuple[int, int, CreaseStep, bool], ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -177,6 +181,7 @@ class _Joiner:
         part = guest.part
         turns: dict[tuple[str, str], list[tuple[int, float]]] = {}
         slides: dict[str, list[tuple[int, Vec]]] = {}
+        pins: dict[str, list[tuple[int, Pin]]] = {}
         n = len(part.folding)
         stages = {named: (k / n, (k + 1) / n) for k, stage in enumerate(part.folding) for named in stage}
         for swing in part.swings:
@@ -185,6 +190,8 @@ class _Joiner:
                 turns.setdefault((copy, crease), []).append((motion, angle))
             for copy, way in swing.slides:
                 slides.setdefault(copy, []).append((motion, way))
+            for pin in swing.pins:
+                pins.setdefault(pin.instance, []).append((motion, pin))
         for instance in part.instances:
             piece, root = part.piece(instance.piece), instance.root
             half = piece.stock.caliper / 2 + root.away
@@ -208,16 +215,34 @@ class _Joiner:
                 parent = -1
                 frame = _placed((0.0, 0.0), (0.0, 1.0), 1, half, root, (0.0, 0.0), 0)
                 step = PlaceStep(frame, "root", _turned_moves(frame, own))
+            if instance.id in pins:
+                step = replace(step, pins=_pinned(step.frame, pins[instance.id]))
             if instance.shape is None:
                 self._add_piece(part.element, instance, piece, parent, step, turns, stages)
             else:
                 for k, panel in enumerate(piece.panels):
                     self.at[part.element, instance.id, panel.name] = len(self.nodes)
                     self.nodes.append(Node(part.element, instance.id, piece, panel, parent, step, instance.shape, k))
+        for swing in part.swings:
+            for roll in swing.rolls:
+                self._add_roll(part, roll, self.motions[f"{part.element}.{swing.name}"])
         for loop in part.loops:
             self._add_ring(part.element, loop)
         for joint in joints_of(part):
             self._add_joint(guest, mount, joint)
+
+    def _add_roll(self, part: Part, roll: Roll, motion: int) -> None:
+        """A crease over which an instance rolls is told to its own rigid joint, and to those of its riders."""
+        crease = next(c for c in part.piece(part.instance(roll.instance).piece).creases if c.name == roll.crease)
+        beyond = max(self.at[part.element, roll.instance, panel] for panel in (crease.a, crease.b))
+        bend = self.nodes[beyond].step
+        assert isinstance(bend, CreaseStep)
+        for name in (roll.instance, *roll.riders):
+            k = self.at[part.element, name, part.instance(name).root.panel]
+            step = self.nodes[k].step
+            assert isinstance(step, PlaceStep)
+            rolls = (*step.rolls, (motion, beyond, bend, name == roll.instance))
+            self.nodes[k] = replace(self.nodes[k], step=replace(step, rolls=rolls))
 
     def _add_joint(self, guest: Guest, mount: Mount | None, joint: Joint) -> None:
         element = guest.part.element
@@ -290,6 +315,16 @@ class _Joiner:
                     crease.strip,
                 )
                 todo.append((other, index, bend))
+
+
+def _pinned(frame: Frame, pins: Sequence[tuple[int, Pin]]) -> tuple[tuple[int, Vec, Vec, float], ...]:
+    """Pins told in a piece's own coordinates, as the panel sees them that it is set on, by their motions."""
+    found = []
+    for motion, pin in sorted(pins, key=lambda told: told[0]):
+        axis = _turned_moves(frame, [(motion, pin.axis)])[0][1]
+        off = _turned_moves(frame, [(motion, pin.at)])[0][1]
+        found.append((motion, (off[0] + frame[9], off[1] + frame[10], off[2] + frame[11]), axis, pin.angle))
+    return tuple(found)
 
 
 def _turned_moves(frame: Frame, moves: Sequence[tuple[int, Vec]]) -> tuple[tuple[int, Vec], ...]:

@@ -71,15 +71,39 @@ class Instance:
 
 
 @dataclass(frozen=True, slots=True)
+class Pin:
+    """What turns a whole instance: an axis through a point `at` of its own piece along a unit way `axis` (x, y, and z
+    out of its front, mm), where all is shut, and by how much, radians, right-handed. A staple, a brad."""
+
+    instance: str
+    at: Vec
+    axis: Vec
+    angle: float
+
+
+@dataclass(frozen=True, slots=True)
+class Roll:
+    """What turns the panel by which an instance is set, while the panel beyond a crease stays where it stands, and with
+    it the `riders`, instances that are set on the panel that turns: a leaf behind the middle of a booklet. The swing
+    tells where that crease goes."""
+
+    instance: str
+    crease: str
+    riders: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
 class Swing:
-    """Creases and slides that move together: (instance, crease name, angle in radians when it is done), and (instance,
-    way in its own piece: x, y, and z out of its front, mm), however it is set and turned. A crease may move again in a
-    later swing of its part."""
+    """Creases, slides, pins and rolls that move together: (instance, crease name, angle in radians when it is done),
+    and (instance, way in its own piece: x, y, and z out of its front, mm), however it is set and turned. A crease may
+    move again in a later swing of its part; what turns about several pins is turned by the earlier swings first."""
 
     name: str
     label: str
     creases: tuple[tuple[str, str, float], ...] = ()
     slides: tuple[tuple[str, Vec], ...] = ()
+    pins: tuple[Pin, ...] = ()
+    rolls: tuple[Roll, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

@@ -96,9 +96,11 @@ class Hanging:
                 first = whole.setdefault((node.element, node.instance), k)
                 self._sheets.append((first, k))
 
-    def block(self, act: Act, bonded: Bonded, made: Iterable[Act]) -> Block | None:
-        """What is in the way of one joint of an act while others are made, or None where those hold it shut."""
-        root = self._bodies(joint for other in made for joint in other.joints)
+    def block(self, act: Act, bonded: Bonded, made: Iterable[Act], others: Sequence[Bonded] = ()) -> Block | None:
+        """What is in the way of one joint of an act while others are made, some of its own too, or None where those
+        hold it shut."""
+        made = tuple(made)
+        root = self._bodies([*(joint for other in made for joint in other.joints), *others])
         if root[bonded.a] == root[bonded.b]:
             return None
         hinges = self._hinges(root)

@@ -32,7 +32,10 @@ WIDER = tuple(math.radians(a) for a in (45.0, 90.0, 135.0))
 """How far it may be turned away while glue is put on, radians."""
 OFF = (0.12, 0.3, 0.6, 1.2, 2.5, 5.0, 10.0, 20.0, 40.0, 90.0)
 """How far what hangs on nothing must come off, mm."""
-POSES = (0.0, 0.25, 0.5, 0.75, 1.0)
+Pose = tuple[float, int]
+"""How far the first so many motions are, the others shut; of −1 all of them."""
+SHUT: Pose = (0.0, -1)
+POSES: tuple[Pose, ...] = tuple((share, -1) for share in (0.0, 0.25, 0.5, 0.75, 1.0))
 GLUED = 0.7
 PRESSED = 0.5
 THROUGH = 3.0
@@ -76,7 +79,7 @@ class Reach:
         self._plates = Plates(assembly)
         self._known: dict[tuple[int, Block], Reached] = {}
         self._faces: dict[int, _Face] = {}
-        self._poses: dict[float, tuple[list[Frame], Floats, Floats, Floats, Floats]] = {}
+        self._poses: dict[Pose, tuple[list[Frame], Floats, Floats, Floats, Floats]] = {}
 
     def of(self, act: Act, made: Iterable[Act]) -> Reached:
         """Whether an act can be made while others are made already."""
@@ -88,14 +91,21 @@ class Reach:
             block = self.hanging.block(act, bonded, made)
             if block is None:
                 return Reached(False, fails="held")
-            key = (id(bonded), block)
-            if key not in self._known:
-                self._known[key] = self._reach(bonded, block)
-            found = self._known[key]
+            found = self._answer(bonded, block)
+            if not found.ok and len(act.joints) > 1:  # a pile that is stapled is laid on one another first
+                others = [other for other in act.joints if other is not bonded]
+                piled = self.hanging.block(act, bonded, made, others)
+                found = self._answer(bonded, piled) if piled is not None else found
             if not found.ok:
                 return found
             tools += found.tools
         return Reached(True, tuple(dict.fromkeys(tools)))
+
+    def _answer(self, bonded: Bonded, block: Block) -> Reached:
+        key = (id(bonded), block)
+        if key not in self._known:
+            self._known[key] = self._reach(bonded, block)
+        return self._known[key]
 
     def _bends(self, bonded: Bonded) -> bool:
         """Whether a sheet of it bends: it is pressed where it lies, whatever else is made."""
@@ -107,11 +117,11 @@ class Reach:
     def _reach(self, bonded: Bonded, block: Block) -> Reached:
         if not self._face(bonded).points:
             return Reached(True)  # fixed elsewhere than it is drawn, by hand
-        if rolls_flat(self.assembly, bonded, block, self._at(0.0)[0]):
+        if rolls_flat(self.assembly, bonded, block, self._at(SHUT)[0]):
             return Reached(True)
         off = glue = False
         tools: tuple[str, ...] | None = None
-        for share in POSES:
+        for share in (*POSES, *self._one_by_one(bonded)):
             if not (off and glue):
                 came, wet = self._off_and_glued(bonded, block, share)
                 off, glue = off or came, glue or wet
@@ -122,10 +132,17 @@ class Reach:
                 break
         return Reached(False, fails="off" if not off else "glue" if not glue else "pressed")
 
+    def _one_by_one(self, bonded: Bonded) -> Iterator[Pose]:
+        """Poses in which the two elements of a joint are opened motion by motion: leaves lie on one another when all
+        are turned, as they do when none is."""
+        those = (bonded.element, bonded.host)
+        own = [k for k, motion in enumerate(self.assembly.motions) if motion.element in those]
+        yield from ((1.0, k + 1) for k in own[:-1])
+
     def _moved(self, block: Block) -> list[bool]:
         """Whether a node of the block moves when the thing opens."""
         return [
-            bool(step.turns if isinstance(step, CreaseStep) else step.moves)
+            bool(step.turns if isinstance(step, CreaseStep) else step.moves or step.pins or step.rolls)
             for step in (self.assembly.nodes[k].step for k in block.nodes)
         ]
 
@@ -134,7 +151,7 @@ class Reach:
         known = self._faces.get(id(bonded))
         if known is not None:
             return known
-        frames = self._at(0.0)[0]
+        frames = self._at(SHUT)[0]
         a, b = frames[bonded.a], frames[bonded.b]
         one, other = self.assembly.nodes[bonded.a].panel, self.assembly.nodes[bonded.b].panel
         seen = [_local(a, apply(b, x, y)) for x, y in other.outline]
@@ -147,10 +164,13 @@ class Reach:
         self._faces[id(bonded)] = _Face(points, 1.0 if height > 0 else -1.0)
         return self._faces[id(bonded)]
 
-    def _at(self, share: float) -> tuple[list[Frame], Floats, Floats, Floats, Floats]:
+    def _at(self, share: Pose) -> tuple[list[Frame], Floats, Floats, Floats, Floats]:
         """Frames, rotations and origins of the plates, their corners and ways in a pose."""
         if share not in self._poses:
-            frames = pose(self.assembly, State(1.0, (share,) * len(self.assembly.motions)))
+            far, first = share
+            count = len(self.assembly.motions)
+            progress = tuple(far if first < 0 or m < first else 0.0 for m in range(count))
+            frames = pose(self.assembly, State(1.0, progress))
             turns, origins = self._plates.placed(frames)
             corners, ways = self._plates.corners(turns, origins), self._plates.ways(turns)
             self._poses[share] = frames, turns, origins, corners, ways
@@ -159,7 +179,7 @@ class Reach:
     def _ranks(self, nodes: Iterable[int]) -> list[int]:
         return sorted(rank for k in nodes for rank in self._plates.ranks.get(k, ()))
 
-    def _on_face(self, bonded: Bonded, share: float) -> tuple[Floats, Floats, Floats]:
+    def _on_face(self, bonded: Bonded, share: Pose) -> tuple[Floats, Floats, Floats]:
         """Points of the joint (p, 3), mm, the unit normal from what is brought to its mate, a way in the face."""
         frames, face = self._at(share)[0], self._face(bonded)
         frame = frames[bonded.a]
@@ -168,7 +188,7 @@ class Reach:
 
     # -- off its mate, and glue between
 
-    def _off_and_glued(self, bonded: Bonded, block: Block, share: float) -> tuple[bool, bool]:
+    def _off_and_glued(self, bonded: Bonded, block: Block, share: Pose) -> tuple[bool, bool]:
         points, normal, along = self._on_face(bonded, share)
         off = False
         for way in block.ways:
@@ -184,7 +204,7 @@ class Reach:
         return off, False
 
     def _motions(
-        self, bonded: Bonded, way: Way, share: float, points: Floats, normal: Floats
+        self, bonded: Bonded, way: Way, share: Pose, points: Floats, normal: Floats
     ) -> list[list[tuple[Floats, Floats]]]:
         """Ways off: for each a list of motions in the world (rotation, shift), ever further; those beyond `TURNS` and
         `OFF` are not needed. `normal` points to the mate."""
@@ -224,7 +244,7 @@ class Reach:
         return turned
 
     def _come_off(
-        self, moving: Sequence[int], rest: Sequence[int], share: float, motion: Sequence[tuple[Floats, Floats]]
+        self, moving: Sequence[int], rest: Sequence[int], share: Pose, motion: Sequence[tuple[Floats, Floats]]
     ) -> tuple[Floats, Floats] | None:
         """The furthest motion without contact, or None where what must be got is not."""
         _, turns, origins, corners, ways = self._at(share)
@@ -273,7 +293,7 @@ class Reach:
         self,
         moving: Sequence[int],
         rest: Sequence[int],
-        share: float,
+        share: Pose,
         face: tuple[Floats, Floats, Floats],
         came: tuple[Floats, Floats],
     ) -> bool:
@@ -297,7 +317,7 @@ class Reach:
 
     # -- pressed
 
-    def _pressed(self, bonded: Bonded, block: Block, share: float) -> tuple[str, ...] | None:
+    def _pressed(self, bonded: Bonded, block: Block, share: Pose) -> tuple[str, ...] | None:
         """What presses both sides, or None. An empty answer: it lies on the table and is pressed flat."""
         points, normal, along = self._on_face(bonded, share)
         _, _, _, corners, ways = self._at(share)
@@ -344,7 +364,7 @@ class Reach:
             found.append((points + max(far, 0.0) * way, deep))
         return found
 
-    def _boards(self, nodes: Sequence[int], share: float, points: Floats, way: Floats) -> Iterator[Floats]:
+    def _boards(self, nodes: Sequence[int], share: Pose, points: Floats, way: Floats) -> Iterator[Floats]:
         """Points on the far face of every stiff board that lies over a joint one way: pressed there, it presses all
         that is under it."""
         frames = self._at(share)[0]
@@ -355,7 +375,7 @@ class Reach:
             if 2 * half >= BOARD and 0.0 < off < THROUGH and abs(float(frame[6:9] @ way)) > _FLAT:
                 yield np.array([apply(frames[k], *p) for p in _sample(node.panel.outline)]) + half * way
 
-    def _is_stiff(self, bonded: Bonded, share: float, way: Floats, own: Floats, turned: Floats) -> bool:
+    def _is_stiff(self, bonded: Bonded, share: Pose, way: Floats, own: Floats, turned: Floats) -> bool:
         """Whether a panel of a joint is narrow and stands between two walls that go off it one way: they bear it."""
         frames = self._at(share)[0]
         for k in (bonded.a, bonded.b):

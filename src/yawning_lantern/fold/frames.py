@@ -59,6 +59,28 @@ def crease_frame(step: CreaseStep, angle: float) -> Frame:
     return (xx, xy, xz, yx, yy, yz, zx, zy, zz, ox, oy, oz)
 
 
+def inverse(a: Frame) -> Frame:
+    """The frame that takes back what `a` does: its turn transposed."""
+    back: Frame = (a[0], a[3], a[6], a[1], a[4], a[7], a[2], a[5], a[8], 0.0, 0.0, 0.0)
+    x, y, z = apply(back, -a[9], -a[10], -a[11])
+    return (*back[:9], x, y, z)
+
+
+def turned(frame: Frame, at: Vec, axis: Vec, angle: float) -> Frame:
+    """A frame turned about a unit axis through a point (both where the frame is told), radians, right-handed: the
+    formula of Rodrigues (textbook)."""
+    c, s = math.cos(angle), math.sin(angle)
+    (x, y, z), k = axis, 1.0 - math.cos(angle)
+    turn: Frame = (
+        c + x * x * k, y * x * k + z * s, z * x * k - y * s,
+        x * y * k - z * s, c + y * y * k, z * y * k + x * s,
+        x * z * k + y * s, y * z * k - x * s, c + z * z * k,
+        0.0, 0.0, 0.0,
+    )  # fmt: skip
+    ox, oy, oz = apply(turn, -at[0], -at[1], -at[2])
+    return then((*turn[:9], at[0] + ox, at[1] + oy, at[2] + oz), frame)
+
+
 def crease_turn(step: CreaseStep, angle: float) -> tuple[Vec, Vec, Vec]:
     """How a crease's far panel moves as the angle grows, in the near panel's frame: the axis (unit), the point that
     turns with it, and what that point itself moves per radian (mm). The derivative of `crease_frame`."""

@@ -10,7 +10,7 @@ from functools import lru_cache
 from yawning_lantern.assembly import Assembly, CreaseStep, Node, PlaceStep
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.fold.bsp import Facet, Vec, facet
-from yawning_lantern.fold.frames import apply, crease_frame, then
+from yawning_lantern.fold.frames import apply, crease_frame, inverse, then, turned
 from yawning_lantern.fold.rings import ring_angles
 from yawning_lantern.pattern.convex import without
 
@@ -52,13 +52,18 @@ def fold_angle(index: int, nodes: Sequence[Node], state: State) -> float:
         outer = isinstance(nodes[node.parent].step, PlaceStep)  # folds next to the middle come last
         share = 2 * state.make - 1 if outer else 2 * state.make
         return step.shut * min(1.0, max(0.0, share))
-    angle = step.shut
-    for motion, added in step.turns:
-        share = state.progress[motion]
-        if state.rests:
-            share = min(share, state.rests.get((index, motion), 1.0))
-        angle += share * added
-    return angle
+    return _angle(index, step, state)
+
+
+def _angle(index: int, step: CreaseStep, state: State) -> float:
+    """The angle of a node's crease when all is made, as far as its motions are, radians."""
+    return step.shut + sum(_share(index, motion, state) * added for motion, added in step.turns)
+
+
+def _share(index: int, motion: int, state: State) -> float:
+    """How far a motion is at a node: no further than to where that came to rest."""
+    share = state.progress[motion]
+    return min(share, state.rests.get((index, motion), 1.0)) if state.rests else share
 
 
 def placed(step: PlaceStep, state: State) -> Frame:
@@ -68,11 +73,28 @@ def placed(step: PlaceStep, state: State) -> Frame:
     if state.make < 1.0:
         away = 1.0 - state.make
         x, y, z = x + away * step.apart[0], y + away * step.apart[1], z + away * step.apart[2]
-    else:
-        for motion, way in step.moves:
-            share = state.progress[motion]
-            x, y, z = x + share * way[0], y + share * way[1], z + share * way[2]
-    return (*frame[:9], x, y, z)
+        return (*frame[:9], x, y, z)
+    for motion, way in step.moves:
+        share = state.progress[motion]
+        x, y, z = x + share * way[0], y + share * way[1], z + share * way[2]
+    frame = (*frame[:9], x, y, z)
+    for motion, at, axis, angle in step.pins:
+        if state.progress[motion]:
+            frame = turned(frame, at, axis, state.progress[motion] * angle)
+    for motion, node, crease, own in step.rolls:
+        if state.progress[motion]:
+            now = _angle(node, crease, state)
+            was = now - _share(node, motion, state) * sum(added for m, added in crease.turns if m == motion)
+            frame = _rolled(frame, crease_frame(crease, was), crease_frame(crease, now), own)
+    return frame
+
+
+def _rolled(frame: Frame, before: Frame, after: Frame, own: bool) -> Frame:
+    """A frame rolled over a crease, so that what lies beyond that stays: of its `own` by the way from where the crease
+    was to where it is, of a rider back by the same way."""
+    if own:
+        return then(frame, then(before, inverse(after)))
+    return then(after, then(inverse(before), frame))
 
 
 def pose(assembly: Assembly, state: State) -> list[Frame]:
@@ -91,7 +113,7 @@ def pose(assembly: Assembly, state: State) -> list[Frame]:
             angle = solved[i] if i in solved else fold_angle(i, nodes, state)
             frames.append(then(frames[node.parent], crease_frame(step, angle)))
         else:
-            frame = placed(step, state) if step.moves or state.make < 1.0 else step.frame
+            frame = placed(step, state) if step.moves or step.pins or step.rolls or state.make < 1.0 else step.frame
             frames.append(frame if node.parent < 0 else then(frames[node.parent], frame))
     return frames
 

@@ -40,7 +40,7 @@ def _plain(step: CreaseStep | PlaceStep) -> CreaseStep | PlaceStep:
     """The same step as if paper had no thickness."""
     if isinstance(step, CreaseStep):
         return CreaseStep(step.foot, step.along, step.into, 0.0, 0.0, step.shut, step.turns)
-    return PlaceStep((*step.frame[:11], 0.0), step.kind, step.moves, step.apart)
+    return PlaceStep((*step.frame[:11], 0.0), step.kind, step.moves, step.apart, step.pins, step.rolls)
 
 
 def _flat(p: Vec) -> Vec:

@@ -93,9 +93,13 @@ def natural_order(assembly: Assembly) -> tuple[int, ...]:
 
 
 def _angles(assembly: Assembly, motion: int) -> tuple[float, float]:
-    """Degrees of a motion's first fold when it begins and when it is done; nothing where it has no fold."""
+    """Degrees of a motion's first fold or pin when it begins and when it is done; nothing where it has none."""
     for node in assembly.nodes:
-        if isinstance(node.step, CreaseStep):
+        if not isinstance(node.step, CreaseStep):
+            turned = sum(angle for m, _, _, angle in node.step.pins if m == motion)
+            if turned:
+                return 0.0, abs(math.degrees(turned))
+        else:
             added = sum(by for m, by in node.step.turns if m == motion)
             if added:
                 start = node.step.shut + sum(by for m, by in node.step.turns if m < motion)

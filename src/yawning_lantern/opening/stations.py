@@ -46,7 +46,11 @@ class Standing:
 def turns_of(assembly: Assembly, node: int) -> tuple[int, ...]:
     """The motions that move a node from its parent, in their order."""
     step = assembly.nodes[node].step
-    found = [m for m, _ in step.turns] if isinstance(step, CreaseStep) else [m for m, _ in step.moves]
+    if isinstance(step, CreaseStep):
+        found = [m for m, _ in step.turns]
+    else:
+        found = [m for m, _ in step.moves] + [pin[0] for pin in step.pins]
+        found += [m for _, _, crease, _ in step.rolls for m, _ in crease.turns]  # where it is hangs on that fold
     for ring in assembly.rings:
         if any(node == k for group in ring.unknowns for k, _ in group):
             found.append(ring.motion)

@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
 
-from yawning_lantern.assembly import Attach, Instance, Joint, Part, Room, Root, Span, Swing, Term, span, uses
+from yawning_lantern.assembly import Attach, Instance, Joint, Part, Roll, Room, Root, Span, Swing, Term, Vec, span, uses
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, told
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import Lying, count_of, extent, face_mount, fit_gap
+from yawning_lantern.structures.kit.over_edge import through
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import down_to_cut, face_room, sheet_gap, word_of
 
@@ -23,8 +25,8 @@ THICKEST = 2.0
 
 class Booklet(Lying):
     """Sheet 1 is the cover and lies outermost. Inner sheets stand out at the fore edge by π/2 of a sheet each (arcs
-    about one middle), or are cut so much narrower. What is put on pages lies before the middle: leaves behind it are
-    turned in the hand."""
+    about one middle), or are cut so much narrower. Front leaves turn on their folds; behind the middle the back leaf of
+    a sheet turns on its fold, and the front leaf stays where it lies."""
 
     id = "booklet"
     name = "Booklet"
@@ -33,7 +35,7 @@ class Booklet(Lying):
     headline = ("page-width", "page-height", "sheets")
     starts: tuple[Start, ...] = ("size",)
     footprint = ("page-width", "page-height")
-    faces = tuple((f"page-{k}", f"page {k}") for k in range(1, 2 * MOST + 2))
+    faces = tuple((f"page-{k}", f"page {k}") for k in range(1, 4 * MOST + 1))
     parameters = (
         Parameter("page-width", "Page, width", "length", "Fold to fore edge, of the cover.", "Pages", 15.0),
         Parameter("page-height", "Page, height", "length", "Foot to head.", "Pages", 15.0),
@@ -65,16 +67,21 @@ class Booklet(Lying):
         return sizes
 
     @staticmethod
-    def _bulk(s: Situation, k: int) -> float:
-        """What lies between the front leaf of sheet k and what is under it, mm."""
+    def _before(s: Situation, k: int) -> float:
+        """What lies on the inside of sheet k's front leaf and on what meets it, mm; of the innermost, in the middle."""
         return s.bulk_on(f"page-{2 * k}") + s.bulk_on(f"page-{2 * k + 1}")
+
+    @staticmethod
+    def _behind(s: Situation, n: int, k: int) -> float:
+        """What lies between the back leaves of sheet k and of the next, of n sheets, mm."""
+        return s.bulk_on(f"page-{4 * n - 2 * k + 1}") + s.bulk_on(f"page-{4 * n - 2 * k}") if k < n else 0.0
 
     def _wraps(self, s: Situation, sizes: Sizes) -> list[float]:
         """What each sheet's fold goes around, the cover's first, mm."""
         n, t, inside = int(sizes["sheets"].length), s.paper.caliper, 0.0
         found = []
         for k in range(n, 0, -1):
-            inside += self._bulk(s, k)
+            inside += self._before(s, k) + self._behind(s, n, k)
             found.append(inside)
             inside += 2 * t
         return found[::-1]
@@ -85,7 +92,7 @@ class Booklet(Lying):
             Term(
                 "bulk on the pages", self._wraps(s, sizes)[0] - 2 * (int(sizes["sheets"].length) - 1) * s.paper.caliper
             ),
-            Term("bulk on the cover", s.bulk_on("page-1")),
+            Term("bulk on the cover", s.bulk_on("page-1") + s.bulk_on(f"page-{4 * int(sizes['sheets'].length)}")),
         )
 
     def beyond(self, s: Situation, sizes: Sizes) -> tuple[float, float]:
@@ -98,16 +105,21 @@ class Booklet(Lying):
         return max(back, creep), 0.0
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
-        """The pages up to the middle, which its leaves bring to light."""
-        s, n = situation, int(sizes["sheets"].length)
-        levers = ("page-width", "page-height")
-        return {
+        """Every page, but the last where that is glued down."""
+        s, n, high = situation, int(sizes["sheets"].length), sizes["page-height"].length
+        levers, last = ("page-width", "page-height"), 4 * n if situation.room is None else 4 * n - 1
+        rooms = {
             f"page-{p}": face_room(
-                self._wide(s, sizes, min((p + 1) // 2, n)), sizes["page-height"].length,
-                s.paper.caliper, s.element, levers, f"page {p}",
+                self._wide(s, sizes, _sheet_of(p, n)), high, s.paper.caliper, s.element, levers, f"page {p}"
             )
-            for p in range(1, 2 * n + 2)
-        }  # fmt: skip
+            for p in range(1, last + 1)
+        }
+        if s.room is None:
+            ends, wide = ("page-1", f"page-{4 * n}"), self._wide(s, sizes, 1)
+            for face, far in (ends, ends[::-1]):
+                edges = through(s, self.thickness(s, sizes), wide / 2, high / 2, (face, far), behind=face != "page-1")
+                rooms[face] = replace(rooms[face], through=edges)
+        return rooms
 
     def _wide(self, s: Situation, sizes: Sizes, k: int) -> float:
         """The page of sheet k (from 1), fold to fore edge, mm: cut down to the trimmer's marks."""
@@ -119,17 +131,28 @@ class Booklet(Lying):
     def _sheet(self, s: Situation, sizes: Sizes, k: int, wrap: float) -> Piece:
         w, h = self._wide(s, sizes, k), sizes["page-height"].length
         panels = [
-            Panel("back", "back leaf", rectangle(0, 0, w, h)),
-            Panel("front", "front leaf", rectangle(w, 0, 2 * w, h)),
+            Panel("front", "front leaf", rectangle(0, 0, w, h)),
+            Panel("back", "back leaf", rectangle(w, 0, 2 * w, h)),
         ]
         many = int(sizes["staples"].length)
         at = ", ".join(told(h * (2 * j + 1) / (2 * many)) for j in range(many))
         name = "cover" if k == 1 else f"sheet {k}"
         return build_piece(
-            f"{s.element}.sheet-{k}", f"{s.name}, {name}", s.paper, panels, [Fold("back", "front", math.pi, wrap=wrap)],
+            f"{s.element}.sheet-{k}", f"{s.name}, {name}", s.paper, panels, [Fold("front", "back", math.pi, wrap=wrap)],
             flags=(ScoreFlag("x", w, "page-width", 1.0),) if k == 1 else (),
             note=f"Staples through the fold at {at} from the foot." if k == 1 else "",
         )  # fmt: skip
+
+    def _sinks(self, s: Situation, n: int, k: int, radii: Sequence[float]) -> Vec:
+        """Where sheet k goes as it turns over, mm: it lay on the back leaf of the sheet around it, with what is behind
+        it between them, and lies on its front leaf, with what is before; there too both folds are about one middle."""
+        t, lean = s.paper.caliper, _lies(k - 1)
+        beside = math.pi / 2 * (radii[k - 2] - radii[k - 1])  # from fold to fold, where arcs begin over one another
+        apart, wanted = t + self._behind(s, n, k - 1), t + self._before(s, k - 1)
+        sine, cosine = math.sin(lean), math.cos(lean)
+        out = beside * (1 + cosine) - apart * sine  # along the front leaf, and across it
+        off = wanted - beside * sine - apart * cosine
+        return off * sine - out * cosine, 0.0, off * cosine + out * sine
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """Sheets in one another, their folds about one middle; the front leaves open one by one."""
@@ -139,14 +162,16 @@ class Booklet(Lying):
         pieces = [self._sheet(s, sizes, k, wraps[k - 1]) for k in range(1, n + 1)]
         radii = [(t + wrap) / 2 for wrap in wraps]
         wide = [self._wide(s, sizes, k) for k in range(1, n + 1)]
-        instances = [Instance("sheet-1", pieces[0].id, Root("back", (wide[0] / 2, h / 2)))]
+        lies = Root("back", (1.5 * wide[0], h / 2), away=s.bulk_on(f"page-{4 * n}"))
+        instances = [Instance("sheet-1", pieces[0].id, lies)]
         joints, mounts, up = [], [], (0.0, 1.0)
+        # where the arc of a fold begins on its back leaf: these lie one over the other
+        arc = [w + math.pi / 2 * radius for w, radius in zip(wide, radii, strict=True)]
         for k in range(2, n + 1):
-            # where the arc of either fold begins on its back leaf lies one over the other
-            on, own = (wide[j] - math.pi / 2 * radii[j] for j in (k - 2, k - 1))
+            apart = t + self._behind(s, n, k - 1)
             instances.append(
-                Instance(f"sheet-{k}", pieces[k - 1].id, Root("back", (own, h / 2)),
-                         Attach(f"sheet-{k - 1}", "back", (on, h / 2), up, 1, t))
+                Instance(f"sheet-{k}", pieces[k - 1].id, Root("back", (arc[k - 1], h / 2)),
+                         Attach(f"sheet-{k - 1}", "back", (arc[k - 2], h / 2), up, 1, apart))
             )  # fmt: skip
             joints.append(
                 Joint((f"sheet-{k}", "back"), (f"sheet-{k - 1}", "back"), "held", act="staple",
@@ -155,16 +180,23 @@ class Booklet(Lying):
             )  # fmt: skip
         for k in range(1, n):
             joints.append(Joint((f"sheet-{k}", "front"), (f"sheet-{k + 1}", "front"), "free"))
-        labels = dict(self.faces)
-        for p in range(1, 2 * n + 2):
-            sheet = min((p + 1) // 2, n)
-            leaf, inner = ("front", p % 2 == 0) if p <= 2 * n else ("back", True)
+        for p in range(1, 4 * n + (1 if s.room is None else 0)):
+            leaf, inner = ("front", p % 2 == 0) if p <= 2 * n else ("back", p % 2 == 1)
+            sheet = _sheet_of(p, n)
             panel = pieces[sheet - 1].panel(leaf)
-            mounts.append(face_mount(f"page-{p}", labels[f"page-{p}"], f"sheet-{sheet}", panel, 1 if inner else -1, t))
+            mounts.append(face_mount(f"page-{p}", f"page {p}", f"sheet-{sheet}", panel, 1 if inner else -1, t))
         swings = [
-            Swing(f"leaf-{k}", f"leaf {k} of {s.name} turns", ((f"sheet-{k}", "back/front", math.pi / 8 - 0.02 * k),))
+            Swing(f"leaf-{k}", f"leaf {k} of {s.name} turns", ((f"sheet-{k}", "front/back", _lies(k)),))
             for k in range(1, n + 1)
         ]
+        for k in range(n, 1, -1):
+            # its back leaf comes over; the front leaf, and the sheet that was turned before, stay where they lie
+            number = 2 * n - k + 1
+            fold = (f"sheet-{k}", "front/back", _lies(k) + math.pi - _lies(number))
+            riders = (f"sheet-{k + 1}",) if k < n else ()
+            roll = Roll(f"sheet-{k}", "front/back", riders)
+            slides = ((f"sheet-{k}", self._sinks(s, n, k, radii)),)
+            swings.append(Swing(f"leaf-{number}", f"leaf {number} of {s.name} turns", (fold,), slides, rolls=(roll,)))
         gaps = [
             sheet_gap(e, pieces[0].name, s.paper, pieces[0].size, (
                 (lever_term("two pages", 2 * wide[0], e, "page-width", 2.0),),
@@ -176,6 +208,16 @@ class Booklet(Lying):
         return Part(
             e, s.name, tuple(pieces), tuple(instances), tuple(mounts), tuple(swings), tuple(gaps), joints=tuple(joints)
         )
+
+
+def _sheet_of(page: int, sheets: int) -> int:
+    """Which sheet a page is on, from the outermost (1)."""
+    return (page + 1) // 2 if page <= 2 * sheets else (4 * sheets - page) // 2 + 1
+
+
+def _lies(leaf: int) -> float:
+    """How far a turned leaf still stands up from flat, radians: each on the one before."""
+    return math.pi / 8 + 0.03 * leaf
 
 
 FAMILY = Booklet()

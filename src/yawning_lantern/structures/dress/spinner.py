@@ -6,7 +6,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import replace
 
-from yawning_lantern.assembly import Attach, Hint, Instance, Joint, Part, Room, Root, Span, Term, span, uses
+from yawning_lantern.assembly import Attach, Hint, Instance, Joint, Part, Pin, Room, Root, Span, Swing, Term, span, uses
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import at_most, inches, told
 from yawning_lantern.pattern import Panel, Piece, Point, build_piece, round_hole
@@ -20,6 +20,8 @@ HEAD, THICK, PRONGS, HOLE = 8.0, 1.5, 0.6, 3.0
 memory."""
 FREE = inches(1 / 8)
 """How much shorter a pointer is than its dial's radius, mm. Common practice, no source."""
+SPUN = 2.5 * math.pi
+"""How far it is spun on screen, radians: once round, so that its whole circle is swept, and on."""
 _EVEN = 48
 _DISC = 20
 
@@ -137,7 +139,11 @@ class Spinner(Lying):
                     span("pointer", wide, e, "breadth").plus(Term("brad's head", -HEAD))),
         )  # fmt: skip
         hint = Hint("brad", "dial/dial", "its prongs lie between the dial and what it is glued on")
-        return Part(e, s.name, (dial, pointer, brad), instances, gaps=gaps, joints=joints, hints=(hint,))
+        pin = Pin("pointer", (0.0, 0.0, 0.0), (0.0, 0.0, 1.0), SPUN)
+        return Part(
+            e, s.name, (dial, pointer, brad), instances, swings=(Swing("spin", f"{s.name} is spun", pins=(pin,)),),
+            gaps=gaps, joints=joints, hints=(hint,),
+        )  # fmt: skip
 
 
 FAMILY = Spinner()

@@ -13,6 +13,7 @@ from yawning_lantern.assembly import (
     Joint,
     Mount,
     Part,
+    Pin,
     Pocket,
     Room,
     Root,
@@ -60,6 +61,7 @@ class _Levels:
     tabs: tuple[float, ...]
     pages: tuple[float, ...]
     flaps: tuple[float, ...]
+    latch: float
     cover_flap: float
     front: float
 
@@ -121,7 +123,7 @@ class StripAlbum(Lying):
             "latch": word_of(given, "latch", "yes"),
         }  # fmt: skip
         n, grow = int(sizes["pages"].length), sizes["grow"].length
-        levels = self._levels(s, n, sizes["insert"].length)
+        levels = self._levels(s, n, sizes["insert"].length, sizes["latch"].value == "yes")
         exact = levels.front - 2 * FOLD_SHIFT * s.paper.caliper
         usual = max(SPINE, snap(exact, s.score.grid, "up").value)
         sizes["spine"] = length_of(given, "spine", usual, "auto")
@@ -163,7 +165,7 @@ class StripAlbum(Lying):
         return sizes
 
     @staticmethod
-    def _levels(s: Situation, n: int, insert: float) -> _Levels:
+    def _levels(s: Situation, n: int, insert: float, latched: bool) -> _Levels:
         """The layers as close as what is on them lets them lie."""
         t, on = s.paper.caliper, s.bulk_on
         pocket = t + insert
@@ -176,9 +178,10 @@ class StripAlbum(Lying):
             pages.append(below + t + on(f"under-{number}"))
             flaps.append(pages[-1] + t + on(f"page-{number}"))
             below = flaps[-1] + on(f"flap-{number}")
-        latch = pages[-1] + t + s.glue  # beside the flap
-        cover_flap = max(below, latch) + t + on("cover-flap")
-        return _Levels(pocket, tabs, tuple(pages), tuple(flaps), cover_flap, cover_flap + t + on("under-cover-flap"))
+        latch = below + t
+        cover_flap = (latch if latched else below) + t + on("cover-flap")
+        top = cover_flap + t + on("under-cover-flap")
+        return _Levels(pocket, tabs, tuple(pages), tuple(flaps), latch, cover_flap, top)
 
     @staticmethod
     def _inset(s: Situation, levels: _Levels) -> float:
@@ -196,7 +199,7 @@ class StripAlbum(Lying):
     def beyond(self, s: Situation, sizes: Sizes) -> tuple[float, float]:
         """The spine stands out by its bend and half a sheet; cover flap and pocket by what they go around,
         three sheets at most: around more the arc takes its length from the leaves."""
-        levels = self._levels(s, int(sizes["pages"].length), sizes["insert"].length)
+        levels = self._levels(s, int(sizes["pages"].length), sizes["insert"].length, sizes["latch"].value == "yes")
         around = min(max(levels.pocket, levels.front - levels.cover_flap), 3 * s.paper.caliper)
         return max(s.paper.caliper * (0.5 + FOLD_SHIFT), around / 2 + s.paper.caliper / 2), 0.0
 
@@ -260,10 +263,10 @@ class StripAlbum(Lying):
         )  # fmt: skip
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
-        """The cover on its back, the pages at its spine, the latch beside the flap it holds."""
+        """The cover on its back, the pages at its spine, the latch over the flap it holds."""
         s, e, t = situation, situation.element, situation.paper.caliper
         n, h = int(sizes["pages"].length), sizes["height"].length
-        levels = self._levels(s, n, sizes["insert"].length)
+        levels = self._levels(s, n, sizes["insert"].length, sizes["latch"].value == "yes")
         cover, pages = self._cover(s, sizes, levels), [self._page(s, sizes, levels, n - k) for k in range(n)]
         back = cover.panel("back").outline
         x0, middle = back[0][0], h / 2
@@ -283,12 +286,13 @@ class StripAlbum(Lying):
             pieces.append(self._latch(s))
             top = pages[-1].panel("page").outline
             at = (top[1][0] - sizes["page-flap"].length - self._pivot(), middle)
-            on = Attach("page-1", "page", at, (0.0, 1.0), -1, t + s.glue)
+            on = Attach("page-1", "page", at, (1.0, 0.0), -1, levels.latch - levels.pages[-1])
             instances.append(Instance("latch", pieces[-1].id, Root("bar", (LATCH[1] / 2, LATCH[0] / 2)), on))
             joints.append(Joint(("latch", "bar"), ("page-1", "page"), "held", label="on a brad: it turns"))
         return Part(
             e, s.name, tuple(pieces), tuple(instances), tuple(self._mounts(s, sizes, cover, pages)),
-            tuple(self._swings(s, n)), tuple(self._gaps(s, sizes, levels, cover, pages)), pockets, joints=tuple(joints),
+            tuple(self._swings(s, n, sizes["latch"].value == "yes")),
+            tuple(self._gaps(s, sizes, levels, cover, pages)), pockets, joints=tuple(joints),
         )  # fmt: skip
 
     @staticmethod
@@ -345,11 +349,14 @@ class StripAlbum(Lying):
         return mounts
 
     @staticmethod
-    def _swings(s: Situation, n: int) -> list[Swing]:
+    def _swings(s: Situation, n: int, latched: bool) -> list[Swing]:
         swings = [
             Swing("cover", f"{s.name} opens", (("cover", "back/spine", 0.0), ("cover", "spine/front", 0.0))),
             Swing("cover-flap", f"cover flap of {s.name} opens", (("cover", "front/cover-flap", math.pi / 6),)),
         ]
+        if latched:
+            brad = Pin("latch", (LATCH[1] / 2, LATCH[0] / 2, 0.0), (0.0, 0.0, 1.0), math.pi / 2)
+            swings.append(Swing("latch", f"latch of {s.name} turns", pins=(brad,)))
         for number in range(1, n + 1):
             name = f"page-{number}"
             swings.append(Swing(f"flap-{number}", f"flap of page {number} opens", ((name, "page/flap", -math.pi / 6),)))
