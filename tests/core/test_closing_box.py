@@ -80,6 +80,16 @@ def test_it_opens_lid_first_and_its_tuck_wants_grip() -> None:
     assert found == {0.0: (False, "above"), 1 / 64: (False, "within"), 1 / 16: (True, "below")}
 
 
+@pytest.mark.parametrize(("grip", "shaved"), [(1 / 64, True), (0.0, False)])
+def test_the_tuck_is_shaved_until_it_holds_once_all_is_dry(grip: float, shaved: bool) -> None:
+    steps = plan_bench(box(grip=grip)).steps
+    found = [k for k, step in enumerate(steps) if step.state == "shave until it holds"]
+    assert bool(found) == shaved
+    for k in found:
+        assert "tuck" in steps[k].text and steps[k].caution
+        assert max(n for n, step in enumerate(steps) if step.kind == "glue") < k and steps[k - 1].kind == "wait"
+
+
 @pytest.mark.parametrize(
     ("given", "words"),
     [

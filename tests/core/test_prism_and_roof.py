@@ -43,7 +43,7 @@ def nest(*parts: tuple[str, dict[str, Value], str]) -> Design:
     return design
 
 
-def made(kind: str, **given: float) -> Study:
+def made(kind: str, **given: Value) -> Study:
     """A structure; lengths in mm."""
     return Study(start_design(kind, {name.replace("_", "-"): value for name, value in given.items()}))
 
@@ -130,6 +130,36 @@ def test_strips_follow_the_sheet_and_each_joins_the_next() -> None:
         made("prism", sides=8, side=70, strips=9)
 
 
+@pytest.mark.parametrize("n", SIDES)
+def test_the_wrapping_goes_around_its_base(n: int) -> None:
+    """Turned in, the strips lie on the underside side by side: none on another, none over the board's edge."""
+    study = made("prism", sides=n, side=60)
+    at, t = placed(study), study.pieces[0].stock.caliper
+    board = next(p for p in study.pieces if p.id.endswith(".base"))
+    plate = Polygon(at["base", "plate"][:, :2])
+    level = at["base", "plate"][:, 2].mean()
+    sheet = at["wrap", "sheet"]
+    assert Polygon(sheet[:, :2]).symmetric_difference(plate).area < 1.0
+    assert sheet[:, 2].mean() - level == pytest.approx(board.stock.caliper / 2 + t / 2, abs=0.1)
+    strips = [Polygon(at["wrap", f"turn-{k + 1}"][:, :2]) for k in range(n)]
+    for k, strip in enumerate(strips):
+        below = at["wrap", f"turn-{k + 1}"][:, 2]
+        assert np.ptp(below) < 0.01 and level - below.mean() == pytest.approx(board.stock.caliper / 2 + t / 2, abs=0.1)
+        assert strip.difference(plate.buffer(0.05)).area < 0.5
+        assert all(strip.intersection(other).area < 0.5 for other in strips[k + 1 :])
+    # flat, the sheet is the base and its strips, and so much is lost at every mitre as lies between two strips
+    flat = Polygon(next(p for p in study.pieces if p.id.endswith(".wrap")).outline)
+    assert flat.area == pytest.approx(plate.area + sum(s.area for s in strips), rel=0.01)
+    plan = plan_bench(study)
+    acts = [step.act for step in plan.steps if step.kind == "glue"]
+    (turns,) = (k for k, act in enumerate(acts) if act.endswith(".turn-ins"))
+    assert turns < min(k for k, act in enumerate(acts) if "foot-" in act) and not plan.stuck
+    bare = made("prism", sides=n, side=60, wrap="none")
+    assert not [p for p in bare.pieces if p.id.endswith(".wrap")]
+    tall = [placed(one)["base", "plate"][:, 2].mean() for one in (study, bare)]
+    assert tall[0] - tall[1] == pytest.approx(t, abs=0.1)
+
+
 def test_what_a_prism_shall_hold_goes_in() -> None:
     for n in (3, 5, 6, 8):
         study = made("prism", sides=n, content_width=80, content_height=90)
@@ -140,7 +170,8 @@ def test_what_a_prism_shall_hold_goes_in() -> None:
         assert 2 * inside > 80 + 2 * t  # tabs too
         plate = placed(study)["base", "plate"]
         top = max(w[:, 2].max() for w in found)
-        assert top - plate[:, 2].max() - study.pieces[-1].stock.caliper / 2 > 90
+        board = next(p for p in study.pieces if p.id.endswith(".base")).stock.caliper
+        assert top - plate[:, 2].max() - board / 2 - t > 90  # the base is wrapped
         assert not [c for c in study.checks if c.is_clash and c.gap.code != "sheet"]
 
 

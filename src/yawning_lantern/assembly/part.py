@@ -269,7 +269,8 @@ class Part:
     tells in which order its creases are folded when it is made, each stage the (instance, crease) folded at once; what
     it does not name is folded all along. A part that `pierces` goes through the panel it is put on where these points
     of its root piece lie, by holes so wide, mm, and is held behind it. One with a `clasp` fastens something; one that
-    is `striped` bears a magnetic stripe; one under `strain` springs off unless what holds it is stronger.
+    is `striped` bears a magnetic stripe; one under `strain` springs off unless what holds it is stronger. What it
+    `shaves` is cut a hair too wide, and made narrower by hand until it holds.
     """
 
     element: str
@@ -290,6 +291,7 @@ class Part:
     clasp: Clasp | None = None
     striped: bool = False
     strain: Strain | None = None
+    shaves: str = ""
 
     def piece(self, piece_id: str) -> Piece:
         """The piece of that id. Raises KeyError."""

@@ -188,6 +188,14 @@ def inserts(thing: Thing) -> Iterator[Step]:
             f"Try what {thing.name} shall hold: {told(w)} by {told(d)}, {told(h)} high.",
             element=thing.element, parts=(thing.name,), minutes=MINUTES["fit"],
         )  # fmt: skip
+    if thing.shaves:
+        yield Step(
+            f"fit:{thing.element}.shaves", "fit",
+            f"Try {thing.shaves} of {thing.name}. Shave a hair off either side, and try again.",
+            element=thing.element, parts=(thing.name,), minutes=MINUTES["fit"], state="shave until it holds",
+            heed="A blade, and off as little as can be seen: too little is shaved again, too much no more.",
+            caution="Cut away from the hand that holds.",
+        )  # fmt: skip
     for k, (name, count, length) in enumerate(thing.wares):
         yield Step(
             f"insert:{thing.element}.ware-{k + 1}", "insert",

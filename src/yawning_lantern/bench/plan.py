@@ -268,6 +268,8 @@ class _Made:
         self._finished.add(element)
         self._prepare(element)
         for step in inserts(self.things[element]):
+            if step.state == "shave until it holds":
+                self._until([element])
             self._do(replace(step, needs=self._needs(element)))
             self._last[element] = step.id
 

@@ -12,7 +12,7 @@ Kind = Literal[
     "cut", "score", "slit", "trim", "punch", "fold", "decorate", "glue", "tie", "insert", "fit", "put", "wait",
     "rehearse",
 ]  # fmt: skip
-State = Literal["sure", "by eye", "trim to fit", "decide at the end"]
+State = Literal["sure", "by eye", "trim to fit", "shave until it holds", "decide at the end"]
 """What is not told by a number stays open, and is told as that."""
 KINDS: dict[Kind, str] = {
     "cut": "Cut",
@@ -80,8 +80,9 @@ class Thing:
     `turn` counts quarter turns to the left on that face. `flat`: a mat or a photo. `inside`: it goes between walls or
     about them, `within`: between them. `seated`: it is put there without glue.
     `inserts` are what slides into it (names), `wares` what is bought by length for it, `holds` what the maker said
-    stands in it (width, depth, height, mm). `fits` say how it sits on its host, in words. `holes` go through the panel
-    it is put on where they are not drawn on its piece: across, and from the piece's left and foot as it lies, mm.
+    stands in it (width, depth, height, mm), `shaves` what of it is cut a hair too wide. `fits` say how it sits on its
+    host, in words. `holes` go through the panel it is put on where they are not drawn on its piece: across, and from
+    the piece's left and foot as it lies, mm.
     """
 
     element: str
@@ -97,5 +98,6 @@ class Thing:
     inserts: tuple[str, ...] = ()
     wares: tuple[tuple[str, int, float], ...] = ()
     holds: tuple[float, float, float] | None = None
+    shaves: str = ""
     fits: tuple[str, ...] = ()
     holes: tuple[tuple[float, float, float], ...] = ()

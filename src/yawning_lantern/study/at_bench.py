@@ -189,6 +189,7 @@ def things(study: Study) -> dict[str, Thing]:
             inserts=inserts,
             wares=tuple((ware.name, ware.count, ware.length) for ware in part.wares),
             holds=None if any(joint.tried for joint in part.joints) else part.contents,
+            shaves=part.shaves,
             fits=fits,
             holes=through.get(element, ()),
         )

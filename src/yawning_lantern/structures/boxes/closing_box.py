@@ -205,8 +205,7 @@ class ClosingBox(OpenBox):
         return build_piece(
             f"{s.element}.box", s.name, s.paper, self._panels(s, sizes), folds,
             flags=(ScoreFlag("x", w, "width", 1.0), ScoreFlag("x", w + d, "depth", 1.0)),
-            note="Glue the seam, then the bottom: side flaps in, the front flap on them, the square flap last. "
-            "Shave the tuck until it holds.",
+            note="Glue the seam, then the bottom: side flaps in, the front flap on them, the square flap last.",
         )  # fmt: skip
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
@@ -247,6 +246,7 @@ class ClosingBox(OpenBox):
             e, s.name, (piece,), (Instance("box", piece.id, Root("base", middle, up, 1)),), tuple(mounts),
             tuple(swings), tuple(self._gaps(s, sizes, rooms, piece)),
             (Pocket("box", ("base",), "up", w - t, h - self._layers(s)),), contents_of(sizes), joints=tuple(joints),
+            shaves="the tuck" if sizes["grip"].length > 0 else "",
         )  # fmt: skip
 
     def _gaps(self, s: Situation, sizes: Sizes, rooms: Mapping[str, Room], piece: Piece) -> list[Gap]:

@@ -34,9 +34,10 @@ from yawning_lantern.structures.kit.boards import board_of
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import count_of, face_mount, fit_gap
 from yawning_lantern.structures.kit.polygon_lid import corners, half_flat, moved
-from yawning_lantern.structures.kit.prism_trim import Ring, corner_strips, skirting
+from yawning_lantern.structures.kit.prism_trim import Ring, corner_strips, even_groups, glued_foot, skirting
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, lever_term
 from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, sheet_gap, up_to_score, word_of
+from yawning_lantern.structures.kit.wrapped import TURN_INS, WAYS, Board, wrapping
 
 MOST = 12
 FOOT = inches(1 / 2)
@@ -91,6 +92,8 @@ class Prism:
                   0.0, 60.0),
         Parameter("skirting", "Skirting", "length", "How high along the foot; 0 for none.", "Dress", 0.0, 100.0),
         Parameter("board", "Base board", "length", "How thick it is.", "Base", 0.3, 6.0, default=BOARD),
+        Parameter("wrap", "Base wrapped", "word", "In paper, turned in below, its corners mitred.", "Base",
+                  words=WAYS, default="mitred"),
         Parameter("plate", "Base, side", "length", "Else as large as goes between the walls.", "Base", 5.0),
         Parameter("content-width", "What it holds, across", "length", "Of what is round or as many-sided.", "Contents",
                   10.0, default=inches(3)),
@@ -102,7 +105,10 @@ class Prism:
     def size(self, situation: Situation) -> dict[str, Sized]:
         """Walls, strips and base. Raises ParameterError where tabs or feet have no room."""
         s, given, t = situation, situation.given, situation.paper.caliper
-        sizes = {"sides": count_of(s, "sides", 6), "board": length_of(given, "board", BOARD)}
+        sizes = {
+            "sides": count_of(s, "sides", 6), "board": length_of(given, "board", BOARD),
+            "wrap": word_of(given, "wrap", "mitred"),
+        }  # fmt: skip
         n = int(sizes["sides"].length)
         content = [given_length(given, f"content-{name}") for name in ("width", "height")]
         flat = half_flat(n)
@@ -130,7 +136,7 @@ class Prism:
             )
             sizes["height"] = length_of(given, "height", 0.0) if given_length(given, "height") is not None else fill
         else:
-            exact = content[1] + t / 2 + s.glue + sizes["board"].length + PLAY / 2
+            exact = content[1] + self._floor_level(s, sizes) - t / 2 + PLAY / 2
             sizes["height"] = up_to_score(s, exact, "auto")
         apothem = side * flat
         most = min(FOOT, apothem / 2)
@@ -167,7 +173,9 @@ class Prism:
         if sizes["strips"].length > n:
             raise ParameterError(f"{n} walls are not cut from {int(sizes['strips'].length)} strips.", "Strips",
                                  f"Give at most {n}.")  # fmt: skip
-        sizes["plate"] = length_of(given, "plate", 0.0) if "plate" in given else self._base(s, apothem, n)
+        sizes["plate"] = (
+            length_of(given, "plate", 0.0) if "plate" in given else self._base(s, apothem - self._skin(s, sizes), n)
+        )
         sizes["across"] = Sized(2 * self._apothem(s, sizes) - t, "auto")
         for name, length in zip(("content-width", "content-height"), content, strict=True):
             if length is not None:
@@ -221,16 +229,16 @@ class Prism:
 
     def _groups(self, sizes: Sizes) -> list[list[int]]:
         """The walls of each strip, from 1, as even as can be."""
-        n, count = int(sizes["sides"].length), int(sizes["strips"].length)
-        sizes_of = [n // count + (k < n % count) for k in range(count)]
-        walls, found = iter(range(1, n + 1)), []
-        for many in sizes_of:
-            found.append([next(walls) for _ in range(many)])
-        return found
+        return even_groups(int(sizes["sides"].length), int(sizes["strips"].length))
+
+    @staticmethod
+    def _skin(s: Situation, sizes: Sizes) -> float:
+        """What the base is wrapped in, with its glue, on every side, mm."""
+        return 0.0 if sizes["wrap"].value == "none" else s.paper.caliper + s.glue
 
     def _floor_level(self, s: Situation, sizes: Sizes) -> float:
         """From the underside to the top of the base, mm."""
-        return s.paper.caliper + s.glue + sizes["board"].length
+        return s.paper.caliper + s.glue + sizes["board"].length + 2 * self._skin(s, sizes)
 
     def need(self, situation: Situation, sizes: Sizes) -> Need:
         """The circle it turns in: its corners, and what is on its walls."""
@@ -331,9 +339,10 @@ class Prism:
         """The base, wall 1 on its right; and its middle."""
         ring = tuple(corners(sizes["plate"].length, int(sizes["sides"].length)))
         panels, middle = moved([Panel("plate", "base", ring)])
-        note = "Wrap it in paper first: turn-ins of 1/2 in, their corners folded in or mitred."
-        piece = build_piece(f"{s.element}.base", f"{s.name}, base", board_of(s.paper, sizes["board"].length),
-                            panels, note=note)  # fmt: skip
+        piece = build_piece(
+            f"{s.element}.base", f"{s.name}, base", board_of(s.paper, sizes["board"].length), panels,
+            note="" if sizes["wrap"].value == "none" else "Wrapped before the feet are glued.",
+        )  # fmt: skip
         return piece, middle
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
@@ -344,7 +353,8 @@ class Prism:
         groups = self._groups(sizes)
         strips = [self._strip(s, sizes, walls, k) for k, walls in enumerate(groups, 1)]
         inward = self._apothem(s, sizes) - FOLD_SHIFT * t  # from a foot's score to the middle
-        at, away = (side / 2, foot - inward), sizes["board"].length / 2 + t / 2 + s.glue
+        skin, flat = self._skin(s, sizes), half_flat(int(sizes["sides"].length))
+        at, away = (side / 2, foot - inward), sizes["board"].length / 2 + skin + t / 2 + s.glue
         instances = [
             Instance("walls-1", strips[0].id, Root(f"foot-{groups[0][0]}", at, (0.0, 1.0), 1)),
             Instance("base", plate.id, Root("plate", middle, (1.0, 0.0)),
@@ -355,11 +365,20 @@ class Prism:
             up = (math.cos(turn), math.sin(turn))
             on = Attach("base", "plate", middle, up, -1, away)
             instances.append(Instance(f"walls-{k}", strips[k - 1].id, Root(f"foot-{walls[0]}", at, (0.0, 1.0)), on))
+        wrap = None
+        if skin:
+            many, long, thick = (sizes[name].length for name in ("sides", "plate", "board"))
+            wrap = wrapping(s, Board(int(many), long, thick, "base", "plate", middle))
+            instances.insert(2, wrap[1])
         where = {wall: f"walls-{k}" for k, walls in enumerate(groups, 1) for wall in walls}
+        under = {wall: ("wrap", f"turn-{wall}") if skin else ("base", "plate") for wall in where}
         joints = [
-            Joint((where[wall], f"foot-{wall}"), ("base", "plate"), label="under the base", on_contents=True)
-            for walls in groups for wall in walls
+            Joint((where[wall], f"foot-{wall}"), under[wall], label="under the base", on_contents=True,
+                  spots=(glued_foot(strips[k].panel(f"foot-{wall}"), inward - sizes["plate"].length * flat),))
+            for k, walls in enumerate(groups) for wall in walls
         ]  # fmt: skip
+        if skin:
+            joints += [Joint((where[w[0]], f"foot-{w[0]}"), ("base", "plate"), "free") for w in groups]
         joints += [Joint((where[wall], f"foot-{wall}"), HOST, act="feet") for walls in groups for wall in walls]
         ends = []
         for k in range(1, len(groups) + 1):
@@ -369,6 +388,8 @@ class Prism:
             joints.append(Joint((f"walls-{k}", "tab"), (where[mate], f"wall-{mate}"), act=act, seam=True))
         first = joints[0].name
         hints = tuple(Hint(first, act, "the base gives the walls their shape") for act in ends)
+        if skin:
+            hints += tuple(Hint(TURN_INS, j.name, "the feet lie over the turn-ins") for j in joints if j.on_contents)
         trims, dress = [], [*instances]
         ring = Ring(theta, side, sizes["height"].length, foot, groups, where)
         if sizes["skirting"].length:
@@ -376,6 +397,9 @@ class Prism:
         if sizes["corner"].length:
             trims.append(corner_strips(s, ring, sizes["corner"].length, sizes["skirting"].length))
         more: list[Piece] = []
+        if wrap is not None:
+            more.append(wrap[0])
+            joints += wrap[2]
         for pieces, copies, glued in trims:
             more += pieces
             dress += copies
@@ -397,9 +421,23 @@ class Prism:
         h, foot = sizes["height"].length, sizes["foot"].length
         up, labels = (0.0, 1.0), dict(self.faces)
         outline = tuple((x - middle[0], y - middle[1]) for x, y in plate.panels[0].outline)
-        top = h + FOLD_SHIFT * t - t / 2 - s.glue - board / 2  # of the walls over the middle of the board
+        skin = self._skin(s, sizes)
+        top = h + FOLD_SHIFT * t - t / 2 - s.glue - board / 2 - skin  # of the walls over the middle of the board
+        over: tuple[tuple[str, str], ...] = (("wrap", "sheet"),) if skin else ()
         mounts = [
-            Mount("floor", "floor, inside", "base", "plate", 1, middle, up, outline, board / 2, holds=True),
+            Mount(
+                "floor",
+                "floor, inside",
+                "base",
+                "plate",
+                1,
+                middle,
+                up,
+                outline,
+                board / 2 + skin,
+                holds=True,
+                over=over,
+            ),
             Mount("mouth", "over the mouth", "base", "plate", 1, middle, up, outline, top, True, h + inches(1)),
         ]
         low = foot + self._floor_level(s, sizes)
@@ -437,6 +475,7 @@ class Prism:
         follows = Span((
             Term("middle to wall", self._apothem(s, sizes), Lever(e, "side", flat)), Term("half a sheet", -t / 2),
             Term("middle to the edge of the base", -base * flat, Lever(e, "plate", -flat)),
+            Term("its wrapping", -self._skin(s, sizes)),
         ))  # fmt: skip
         gaps += [
             fit_gap(s, FOLLOWS, (f"{s.name}, base", "walls"), follows),

@@ -1,4 +1,5 @@
-"""What dresses a ring of walls outside: strips folded over its corners, and a skirting along its foot.
+"""Walls in a ring: how strips share them, what of a foot is glued, and what dresses them outside: strips folded over
+corners, and a skirting along the foot.
 
 A sheet that lies on another and folds around the same corner turns about the same middle: its arc is longer by the
 distance of the two times the angle, one half on either side of the score."""
@@ -10,7 +11,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from yawning_lantern.assembly import Attach, Instance, Joint, Root
-from yawning_lantern.pattern import Fold, Panel, Piece, build_piece, rectangle
+from yawning_lantern.pattern import Fold, Panel, Piece, Point, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Situation
 
 Trim = tuple[list[Piece], list[Instance], list[Joint]]
@@ -37,6 +38,20 @@ class Ring:
     def after(self, wall: int) -> int:
         """The next wall."""
         return wall % sum(map(len, self.groups)) + 1
+
+
+def even_groups(walls: int, strips: int) -> list[list[int]]:
+    """Walls, from 1, in so many strips, as even as can be."""
+    numbers = iter(range(1, walls + 1))
+    return [[next(numbers) for _ in range(walls // strips + (k < walls % strips))] for k in range(strips)]
+
+
+def glued_foot(foot: Panel, beyond: float) -> tuple[Point, ...]:
+    """What of a foot, its score last, lies under a base whose edge is `beyond` mm inwards of that score."""
+    a, b, c, d = foot.outline
+    share = 1.0 - min(0.9, max(0.0, beyond) / (d[1] - a[1]))
+    near, far = ((p[0] + share * (q[0] - p[0]), p[1] + share * (q[1] - p[1])) for p, q in ((b, c), (a, d)))
+    return a, b, near, far
 
 
 def _apart(s: Situation) -> float:
