@@ -13,6 +13,7 @@ from dataclasses import dataclass, replace
 
 from yawning_lantern.assembly import Assembly, CreaseStep
 from yawning_lantern.on_use import load
+from yawning_lantern.opening.again import Again, Kept
 from yawning_lantern.opening.plates import Contact, Plates
 from yawning_lantern.opening.stations import Standing, turns_of
 from yawning_lantern.opening.sweep import Swept, moves, sweep
@@ -112,12 +113,24 @@ def _travel(assembly: Assembly, motion: int) -> float:
     return max((math.hypot(*way) for way in ways), default=0.0)
 
 
+@dataclass(slots=True)
+class Memory:
+    """What was swept for the design as it was last, so that after an edit only what it touches is swept again."""
+
+    plates: Plates | None = None
+    kept: tuple[Kept, ...] = ()
+
+
 class Search:
     """Sweeps that were made, by motion and standing."""
 
-    def __init__(self, plates: Plates, cancelled: Callable[[], bool]) -> None:
+    def __init__(self, plates: Plates, cancelled: Callable[[], bool], memory: Memory | None = None) -> None:
         self.plates, self.assembly = plates, plates.assembly
         self.cancelled = cancelled
+        self.kept: list[Kept] = []
+        self._again: Again | None = None
+        if memory is not None and memory.plates is not None:
+            self._again = Again(plates, memory.plates, memory.kept)
         count = len(self.assembly.motions)
         self._tried: dict[tuple[int, frozenset[int], tuple[tuple[tuple[int, int], float], ...]], Swept] = {}
         self.moves = [moves(plates, m) for m in range(count)]
@@ -148,8 +161,21 @@ class Search:
         key = (motion, standing.opened, tuple(sorted((k, round(v, 5)) for k, v in standing.rests.items())))
         if key not in self._tried:
             self.budget -= 1
-            self._tried[key] = sweep(self.plates, motion, standing, self.cancelled)
+            known = self._again.of(motion, standing) if self._again is not None else None
+            if known is None or not self._still(motion, standing, known):
+                known = sweep(self.plates, motion, standing, self.cancelled)
+            self._tried[key] = known
+            self.kept.append(Kept(motion, standing, known))
         return self._tried[key]
+
+    def _still(self, motion: int, standing: Standing, known: Swept) -> bool:
+        """Whether what was changed does not meet anything where all that stayed goes as it went."""
+        assert self._again is not None
+        if not self._again.changed.any():
+            return True
+        held = Standing(standing.opened, {**standing.rests, **{(node, motion): share for node, share in known.rests}})
+        met = sweep(self.plates, motion, held, self.cancelled, self._again.changed)
+        return met.contact is None and not met.rests
 
     def opens(self, motion: int, standing: Standing, stage: int = 0) -> Step:
         """The step of one motion from a standing."""
@@ -251,18 +277,20 @@ def find_opening(
     shut: Sequence[Contact] = (),
     cancelled: Callable[[], bool] = lambda: False,
     told: Callable[[int, int], None] = lambda done, of: None,
+    memory: Memory | None = None,
 ) -> Opening:
     """An order in which every motion is clear, begun from the natural one.
 
     As things stand the motions that are left are tried in turn, and the first that is clear is done. Where none is,
     what stands in the way is moved first: shut again, as a maker shuts the book on a wall before the next layer falls
     on it. Where nothing goes on, what stops each of the rest is told, and the shortest ring of motions that hold one
-    another. `told` hears how many motions are done of how many.
+    another. `told` hears how many motions are done of how many. What a `memory` has of sheets that stayed is not swept
+    again, and it keeps what was.
 
     Raises:
         CancelledError: `cancelled` said so.
     """
-    search = Search(plates, cancelled)
+    search = Search(plates, cancelled, memory)
     left = list(natural_order(plates.assembly))
     count = len(left)
     standing = Standing()
@@ -283,6 +311,8 @@ def find_opening(
     contacts = {m: search.swept(m, standing).contact for m in left}
     steps += [search.opens(m, standing, _stage(steps) + 1) for m in left]
     told(count, count)
+    if memory is not None:
+        memory.plates, memory.kept = plates, tuple(search.kept)
     return Opening(tuple(steps), tuple(shut), _knot(search, left, contacts) if left else ())
 
 

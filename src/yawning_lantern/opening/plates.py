@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from copy import copy
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
@@ -126,6 +127,25 @@ class Plates:
             for j in self.ranks.get(self.nodes[i], ()):
                 pairs[i, j] = pairs[j, i] = True  # it stands on that
         return pairs
+
+    def some(self, chosen: Ranks) -> Plates:
+        """The same with some of the bodies alone, by rank."""
+        few = copy(self)
+        few.nodes = [self.nodes[r] for r in chosen]
+        few.sheets = int((chosen < self.sheets).sum())
+        few._prisms = [self._prisms[r] for r in chosen]
+        few.small, few._local, few._ways = self.small[chosen], self._local[chosen], self._ways[chosen]
+        few.joined = self.joined[np.ix_(chosen, chosen)]
+        few.ranks = {}
+        for r, node in enumerate(few.nodes[: few.sheets]):
+            few.ranks.setdefault(node, []).append(r)
+        for known in ("_objects", "one_sheet"):
+            few.__dict__.pop(known, None)
+        return few
+
+    def vertices(self, rank: int) -> Sequence[Vec]:
+        """The corners of a body in its own piece, mm."""
+        return self._prisms[rank]
 
     def contact(
         self, i: int, j: int, at: float, depth: float, rests: bool = False, worst: float | None = None

@@ -122,7 +122,10 @@ def _aside(stations: Stations, nodes: Sequence[int]) -> list[int]:
 class _Sweep:
     """The search for the first contact of one way."""
 
-    def __init__(self, plates: Plates, way: _Way, grazing: set[tuple[int, int]], cancelled: Callable[[], bool]) -> None:
+    def __init__(
+        self, plates: Plates, way: _Way, grazing: set[tuple[int, int]], cancelled: Callable[[], bool],
+        only: Truths | None = None,
+    ) -> None:  # fmt: skip
         self.plates, self.way, self.cancelled = plates, way, cancelled
         mover = np.array([way.stations.mover[k] for k in plates.nodes])
         self.allowed = np.triu((mover[:, None] != mover[None]) & ~plates.joined, 1)
@@ -130,6 +133,8 @@ class _Sweep:
         self.allowed &= aside[:, None] == aside[None]
         for pair in grazing:
             self.allowed[pair] = False
+        if only is not None:
+            self.allowed &= only[:, None] | only[None]
 
     def suspects(self) -> tuple[Ranks, Ranks, Ranks]:
         """Stretches and pairs that no direction of their own parts all the way: three arrays (m,), by stretch."""
@@ -274,6 +279,23 @@ def near_pairs(plates: Plates, stations: Stations, step: float) -> Iterator[tupl
         yield from ((turns[0], origins[0], int(i), int(j)) for i, j in zip(ii[meet], jj[meet], strict=True))
 
 
+def _near(plates: Plates, motion: int, standing: Standing, only: Truths) -> Ranks:
+    """Bodies that a motion may bring near those asked for, and these: by boxes about five poses, larger by as much as a
+    corner goes from one to the next (an arc of less than half a turn stays within its chord's length of it)."""
+    stations = Stations(plates.assembly, plates.nodes, motion, standing)
+    corners = plates.corners(*stations.at([k / 4 for k in range(5)]))
+    gone = np.linalg.norm(np.diff(corners, axis=0), axis=-1).max(axis=(0, 2))
+    low, high = corners.min(axis=(0, 2)) - gone[:, None], corners.max(axis=(0, 2)) + gone[:, None]
+    mover = np.array([stations.mover[k] for k in plates.nodes])
+    meet = (low[:, None] <= high[None, only]).all(-1) & (low[None, only] <= high[:, None]).all(-1)
+    meet &= (mover[:, None] != mover[None, only]) & ~plates.joined[:, only]
+    beside = meet.any(axis=1)
+    own = np.zeros(len(plates.nodes), dtype=bool)
+    own[np.nonzero(only)[0][meet.any(axis=0)]] = True
+    ranks: Ranks = np.nonzero(beside | own)[0]
+    return ranks
+
+
 def _depth(plates: Plates, stations: Stations, i: int, j: int, at: float) -> tuple[float, float]:
     """How deep two plates get into one another, at the most, on the rest of the way, mm, and at which share."""
     shares = [at + (1.0 - at) * (k / _DEPTHS) ** 2 for k in range(1, _DEPTHS + 1)]
@@ -347,11 +369,13 @@ def sweep(
     motion: int,
     standing: Standing | None = None,
     cancelled: Callable[[], bool] = lambda: False,
+    only: Truths | None = None,
 ) -> Swept:
     """A motion (by its index) from shut to open, the others as they stand.
 
     A panel that comes down on what lies there rests, and the others go on. Sheets that are in one place already when it
-    begins are told only if they are driven further in.
+    begins are told only if they are driven further in. With `only` (n,) no pair is asked but those with one of these
+    bodies.
 
     Raises:
         CancelledError: `cancelled` said so.
@@ -361,12 +385,15 @@ def sweep(
     resting: list[Contact] = []
     grazing: set[tuple[int, int]] = set()
     begin = 0.0
+    if only is not None:
+        near = _near(plates, motion, standing, only)
+        plates, only = plates.some(near), only[near]
     if not plates.nodes:
         return Swept(None)
     while True:
         held = Standing(standing.opened, {**standing.rests, **{(n, motion): s for n, s in rests.items()}})
         stations = Stations(plates.assembly, plates.nodes, motion, held)
-        found = _Sweep(plates, _Way(plates, stations, begin), grazing, cancelled).run()
+        found = _Sweep(plates, _Way(plates, stations, begin), grazing, cancelled, only).run()
         if found is None:
             return Swept(None, tuple(rests.items()), tuple(resting))
         at, i, j, place = found

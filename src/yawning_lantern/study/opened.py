@@ -10,7 +10,7 @@ from yawning_lantern.fit import Check, headline, sentence
 from yawning_lantern.fold import State, extent, pose, weight
 from yawning_lantern.fold.bsp import Vec
 from yawning_lantern.measure import Units, format_fine, format_length, format_size, inches, snap
-from yawning_lantern.opening import Contact, Margin, Opening, Plates, Standing, Step, check_order, find_opening
+from yawning_lantern.opening import Contact, Margin, Memory, Opening, Plates, Standing, Step, check_order, find_opening
 from yawning_lantern.opening.bodies import NO_MARGIN
 from yawning_lantern.study.bodies import solids
 from yawning_lantern.study.cures import lever_label
@@ -43,10 +43,12 @@ def opening_of(
     study: Study,
     cancelled: Callable[[], bool] = _never,
     told: Callable[[int, int], None] = lambda done, of: None,
+    memory: Memory | None = None,
 ) -> Opening:
-    """The order in which the design opens. Some seconds for a large one. Raises CancelledError."""
+    """The order in which the design opens. Some seconds for a large one, unless a `memory` has it nearly. Raises
+    CancelledError."""
     plates = plates_of(study)
-    return find_opening(plates, plates.shut_contacts(study.shut_frames), cancelled, told)
+    return find_opening(plates, plates.shut_contacts(study.shut_frames), cancelled, told, memory)
 
 
 def opening_in_order(study: Study, order: Sequence[int], cancelled: Callable[[], bool] = _never) -> Opening:

@@ -11,7 +11,7 @@ from PySide6.QtCore import QObject, Signal
 
 from yawning_lantern.desktop.shared.runner import Runner
 from yawning_lantern.desktop.shared.session import Session
-from yawning_lantern.opening import CancelledError, Opening
+from yawning_lantern.opening import CancelledError, Memory, Opening
 from yawning_lantern.study import Study, opening_in_order, opening_of
 from yawning_lantern.study.opened import broken, reach
 
@@ -41,6 +41,7 @@ class OpeningWork(QObject):
         self._runner.answered.connect(self._answered)
         self._cancel = Event()
         self._wanted: Study | None = None
+        self._memory = Memory()  # touched by the worker alone, one sweep at a time
         self.found: Answer | None = None
         self.asked: Answer | None = None
         self.broken: Answer | None = None
@@ -63,7 +64,7 @@ class OpeningWork(QObject):
         if study is None or study is self._wanted:
             return
         self._wanted, self.asked, self.broken, self.given_up = study, None, None, False
-        self._run("found", study, lambda stop: opening_of(study, stop.is_set, self.progressed.emit))
+        self._run("found", study, lambda stop: opening_of(study, stop.is_set, self.progressed.emit, self._memory))
 
     def ask(self, order: Sequence[int]) -> None:
         """Try an order of motions, by index."""
