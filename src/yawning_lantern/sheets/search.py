@@ -1,5 +1,6 @@
 """As few sheets as can be found: greedy passes, then the emptiest sheet is dropped and its pieces find room in the
-others, part after part opened and filled anew.
+others, part after part opened and filled anew. Where that goes on no more, the emptiest sheets that hold a handful
+together are solved exactly.
 
 The same wants give the same sheets: chance is seeded, and the limit is a number of moves; time only cuts it short."""
 
@@ -7,8 +8,9 @@ from __future__ import annotations
 
 import random
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
+from yawning_lantern.sheets.exact import fewest
 from yawning_lantern.sheets.fill import Filler
 from yawning_lantern.sheets.layout import Node, Want, pieces_of, replaced, way_down
 from yawning_lantern.sheets.patience import Patience
@@ -17,6 +19,8 @@ LEAST, MOST = 3, 12
 """Pieces in a region that is opened."""
 STUCK, WEIGH = 40, 1.2
 RESTART = 1000
+HANDFUL, UNITS = 9, 1000
+"""So many pieces of the emptiest sheets are solved exactly in the end, on sheets of no more units a side."""
 POWERS = (1.2, 1.5, 2.0)
 
 
@@ -72,10 +76,30 @@ def find_sheets(
         searcher = _Searcher(filler, size, best, rng)
         taken, answer = searcher.run(moves - done, patience)
         done += taken
+        if answer is None and not longest and not patience.is_over:
+            answer = _solved(best, wants, size)
         if answer is None:
             break
         best = answer
     return Found(tuple(best), done)
+
+
+def _solved(sheets: Sequence[Node], wants: Sequence[Want], size: tuple[int, int]) -> list[Node] | None:
+    """The same with fewer sheets for the handful that lies on the emptiest ones, or None."""
+    chosen: list[int] = []
+    held: list[int] = []
+    for k in sorted(range(len(sheets)), key=lambda k: sheets[k].area):
+        pieces = list(pieces_of(sheets[k]))
+        if len(held) + len(pieces) > HANDFUL:
+            break
+        chosen.append(k)
+        held += pieces
+    if len(chosen) < 2 or max(size) > UNITS:
+        return None
+    exact = fewest([replace(want, count=held.count(k)) for k, want in enumerate(wants)], size)
+    if exact is None or len(exact) >= len(chosen):
+        return None
+    return [s for k, s in enumerate(sheets) if k not in chosen] + list(exact)
 
 
 class _Searcher:

@@ -113,7 +113,8 @@ class Toggle(Lying):
         )  # fmt: skip
         edge = over_edge.edge_of(s, sizes)
         middle = side / 2, length / 2
-        root = Root("side-1", (middle[0] + inwards - edge.reach, middle[1]), edge.up)
+        off = inwards - edge.reach if s.room is not None else 0.0
+        root = Root("side-1", (middle[0] + off, middle[1]), edge.up)
         told = over_edge.told_thick(s, sizes, sizes["behind"].length)
         holds = span("half a bar", length / 2, e, "length", 0.5).plus(Term("its thickness", -across))
         gaps = [fit_gap(s, uses.STRAP, (f"{s.name}, bar", "eye of its loop"), holds, (GRIP, inches(6)))]

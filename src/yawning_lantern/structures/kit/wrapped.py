@@ -35,17 +35,17 @@ class Board:
     middle: Point
 
 
-def turn_in(sides: int, side: float) -> float:
+def turn_in(sides: int, side: float, caliper: float) -> float:
     """How broad the turn-ins are, mm: three quarters of an inch, or less where they would meet."""
-    return min(TURN_IN, 0.45 * side / math.tan(math.pi / sides))
+    return min(TURN_IN, max(0.45 * side - caliper, 0.1 * side) / math.tan(math.pi / sides))
 
 
 def wrapping(s: Situation, board: Board) -> tuple[Piece, Instance, list[Joint]]:
     """The covering sheet on a board, its face outwards; and how it is glued: upper face, turn-ins."""
     n, t, half = board.sides, s.paper.caliper, math.pi / board.sides
-    wide = turn_in(n, board.side)
+    wide = turn_in(n, board.side, t)
     ring, strips = corners(board.side, n), []
-    inset = wide * math.tan(half) + t
+    inset = min(wide * math.tan(half) + t, 0.45 * board.side)
     for k, a in enumerate(ring):
         b = ring[(k + 1) % n]
         along = (b[0] - a[0]) / board.side, (b[1] - a[1]) / board.side
