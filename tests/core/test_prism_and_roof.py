@@ -296,6 +296,12 @@ def test_a_small_storey_stands_on_the_roof() -> None:
     assert opening_of(study).works
 
 
+@pytest.mark.parametrize("name", sorted(path.stem for path in EXAMPLE.parent.glob("*.lantern")))
+def test_every_fit_of_every_example_is_as_asked(name: str) -> None:
+    study = Study(read_design(EXAMPLE.with_name(f"{name}.lantern")))
+    assert [(c.gap.between, c.gap.value) for c in study.checks if not c.is_fine] == []
+
+
 def test_the_example_is_built_as_it_stands() -> None:
     study = Study(read_design(EXAMPLE))
     assert not [c for c in study.checks if c.is_clash]

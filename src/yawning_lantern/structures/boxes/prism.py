@@ -40,8 +40,8 @@ from yawning_lantern.structures.kit.solving import face_room, given_length, leng
 from yawning_lantern.structures.kit.wrapped import TURN_INS, WAYS, Board, wrapping
 
 MOST = 12
-FOOT = inches(1 / 2)
-"""A foot, glued under the base, mm. Common practice, no source."""
+FOOT, LEAST_GLUED = inches(1 / 2), 6.0
+"""A foot, glued under the base, and the least of it that holds, mm. Common practice, no source."""
 TAB = inches(1 / 2)
 """The tab at the end of a strip, mm. Common practice, no source."""
 BOARD = 1.5
@@ -139,8 +139,11 @@ class Prism:
             exact = content[1] + self._floor_level(s, sizes) - t / 2 + PLAY / 2
             sizes["height"] = up_to_score(s, exact, "auto")
         apothem = side * flat
-        most = min(FOOT, apothem / 2)
-        sizes["foot"] = length_of(given, "foot", max(4.0, snap(most, s.score.grid, "down").value), "auto")
+        glued = LEAST_GLUED + t + inches(1 / 64) + self._skin(s, sizes)  # its score is so far out from the base
+        foot = snap(min(FOOT, apothem / 2), s.score.grid, "down").value
+        if foot < glued <= 0.7 * apothem:
+            foot = snap(glued, s.score.grid, "up").value
+        sizes["foot"] = length_of(given, "foot", max(4.0, foot), "auto")
         sizes["tab"] = length_of(given, "tab", max(4.0, snap(min(TAB, side / 3), s.score.grid, "down").value), "auto")
         for name, most, what in (("foot", apothem - 1.0, "the middle of the base"), ("tab", side - 1.0, "the wall")):
             if sizes[name].length > most:

@@ -107,8 +107,9 @@ class Toggle(Lying):
         )  # fmt: skip
         names = [f"side-{k + 1}" for k in range(SIDES)]
         folds = [Fold(a, b, 2 * math.pi / SIDES) for a, b in pairwise(names)]
+        sides = [(n, "" if k else "bar", side) for k, n in enumerate(names)]
         bar = build_piece(
-            f"{e}.bar", f"{s.name}, bar", stock, row([(n, "bar", side) for n in names], 0.0, length), folds,
+            f"{e}.bar", f"{s.name}, bar", stock, row(sides, 0.0, length), folds,
             note="Ready-made: not cut. Or rolled of paper.", bought=True,
         )  # fmt: skip
         edge = over_edge.edge_of(s, sizes)
