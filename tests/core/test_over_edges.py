@@ -18,7 +18,7 @@ from yawning_lantern.measure import inches
 from yawning_lantern.structures import start_design
 from yawning_lantern.structures.closures.toggle import eye
 from yawning_lantern.study import Study, opening_of
-from yawning_lantern.study.at_bench import plan_bench
+from yawning_lantern.study.at_bench import plan_bench, rules
 from yawning_lantern.study.opened import opening_in_order
 
 from ..contracts import plates
@@ -175,6 +175,27 @@ def test_a_loop_reaches_from_its_hole_around_to_its_toggle(
     step = next(s for s in plan_bench(study).steps if s.kind == "tie")
     assert "{20.0000 mm} in from the edge" in step.heed
     assert MultiPoint(bar[:, :2]).centroid.within(MultiPoint(thing[:, :2]).convex_hull)
+
+
+@pytest.mark.parametrize(("laid", "first"), [("under the mats", True), ("last", False)])
+def test_a_ribbon_is_laid_before_the_mats_that_cover_it(laid: str, first: bool) -> None:
+    """Ribbon under the cover mats (common practice, no source); a mat inside does not wait for it."""
+    design = start_design("board-cover", {})
+    for face in ("front", "back", "inside-front"):
+        design = put(design, "", f"mat-{face}", "mat", face)
+    study = Study(put(design, "", "ribbon", "ribbon", "around", laid=laid))
+    plan = plan_bench(study)
+    ids = [step.id for step in plan.steps]
+    mats = {face: next(k for k, s in enumerate(plan.steps) if s.act.startswith(f"mat-{face}.")) for face in
+            ("front", "back", "inside-front")}  # fmt: skip
+    assert not plan.stuck and ("tie:ribbon.lay" in ids) == first
+    assert ids.index("tie:ribbon.close") > max(mats.values())
+    if first:
+        lay = plan.steps[ids.index("tie:ribbon.lay")]
+        assert ids.index(lay.id) < min(mats["front"], mats["back"]) and "Lay Ribbon" in lay.text
+        before = {rule.then for rule in rules(study) if rule.first == "ribbon.lay"}
+        assert before == {"mat-front.mat/mat", "mat-back.mat/mat"}
+    assert opening_of(study).works
 
 
 def test_a_bar_rolled_of_paper_is_as_thick_as_its_strip_makes_it() -> None:

@@ -270,7 +270,8 @@ class Part:
     it does not name is folded all along. A part that `pierces` goes through the panel it is put on where these points
     of its root piece lie, by holes so wide, mm, and is held behind it. One with a `clasp` fastens something; one that
     is `striped` bears a magnetic stripe; one under `strain` springs off unless what holds it is stronger. What it
-    `shaves` is cut a hair too wide, and made narrower by hand until it holds.
+    `shaves` is cut a hair too wide, and made narrower by hand until it holds. One that is laid `under` comes before
+    what is glued over it on its host.
     """
 
     element: str
@@ -292,6 +293,7 @@ class Part:
     striped: bool = False
     strain: Strain | None = None
     shaves: str = ""
+    under: bool = False
 
     def piece(self, piece_id: str) -> Piece:
         """The piece of that id. Raises KeyError."""

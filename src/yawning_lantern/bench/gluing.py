@@ -76,6 +76,8 @@ def _own_words(act: Act, assembly: Assembly, flat: bool) -> str:
 def _said(act: Act, assembly: Assembly, thing: Thing) -> str:
     first = act.joints[0]
     verb = "tie" if first.joint.bond == "held" else "glue"
+    if act.is_foot and thing.under:
+        return f"Lay {thing.name} on {thing.host_name}: what comes next is glued over it."
     if act.is_foot and verb == "tie":
         return f"Set {thing.name} through {thing.host_name}, {thing.face}."
     if act.is_foot:
@@ -142,7 +144,7 @@ def _how(act: Act, maps: Sequence[GlueMap], adhesive: Adhesive) -> str:
 
 def dry_fits(act: Act, thing: Thing) -> Iterator[Step]:
     """What is tried before an act that cannot be undone: a part in its place, or what the thing shall hold."""
-    if act.is_foot and not thing.flat and (thing.inside or thing.fits):
+    if act.is_foot and not thing.flat and not thing.under and (thing.inside or thing.fits):
         fits = f" It should have: {'; '.join(thing.fits)}." if thing.fits else ""
         yield Step(
             f"fit:{act.name}", "fit", f"Try {thing.name} in its place without glue.{fits}",

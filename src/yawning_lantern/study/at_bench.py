@@ -27,10 +27,13 @@ from yawning_lantern.fold import apply
 from yawning_lantern.measure import told
 from yawning_lantern.pattern import Piece, Point, area
 from yawning_lantern.pattern.convex import holds
+from yawning_lantern.study.fastened import lie_over
 from yawning_lantern.study.pierced import bare
 from yawning_lantern.study.seams import seams_that_show
 from yawning_lantern.study.study import Study
 
+STRIP_NEAR = 3.0
+"""A ribbon and what is glued over it lie no further from one another, mm. From memory."""
 BEHIND = 6.0
 """What lies within this behind a notch would be punched too, mm."""
 
@@ -54,7 +57,23 @@ def rules(study: Study) -> tuple[Before, ...]:
         for hole in study.holes
         for act in hole.covered
     ]
+    told += [
+        Before(f"{element}.lay", act.name, f"{r.part.name} lies under it")
+        for element, r in study.resolved.items()
+        if r.part.under and f"{element}.lay" in names
+        for act in acts
+        if act.is_foot and act.element != element and _covers(study, act.element, element)
+    ]
     return tuple(told)
+
+
+def _covers(study: Study, guest: str, strip: str) -> bool:
+    """Whether a part that is glued on the host of a strip lies where that runs, when all is shut."""
+    if study.resolved[guest].host != study.resolved[strip].host:
+        return False
+    nodes, frames = study.assembly.nodes, study.shut_frames
+    mine, those = ([k for k, n in enumerate(nodes) if n.element == one] for one in (strip, guest))
+    return any(lie_over(study.assembly, frames, a, b, STRIP_NEAR) for a in mine for b in those)
 
 
 def _within(study: Study, element: str) -> frozenset[str]:
@@ -190,6 +209,7 @@ def things(study: Study) -> dict[str, Thing]:
             wares=tuple((ware.name, ware.count, ware.length) for ware in part.wares),
             holds=None if any(joint.tried for joint in part.joints) else part.contents,
             shaves=part.shaves,
+            under=part.under,
             fits=fits,
             holes=through.get(element, ()),
         )

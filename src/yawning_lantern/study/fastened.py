@@ -97,13 +97,11 @@ def _tucked(half: _Half, resolved: Mapping[str, Resolved], assembly: Assembly, f
     r = resolved[half.element]
     clasp = r.part.clasp
     assert clasp is not None
-    tip = _ring(assembly, frames, half.node)
     for k, node in enumerate(assembly.nodes):
         pocket = next((p for p in resolved[node.element].part.pockets if node.panel.name in p.panels), None)
         if node.element == half.element or pocket is None:
             continue
-        ring = _ring(assembly, frames, k)
-        if abs(float(np.array(frames[k][6:9]) @ half.way)) < 0.98 or not _meet(tip, ring, half.way, clasp.holds):
+        if not lie_over(assembly, frames, half.node, k, clasp.holds + TWO_SHEETS):
             continue
         span = Span(
             (Term("clear way", pocket.width), Term("tongue", -clasp.tucks, Lever(half.element, "breadth", -1.0)))
@@ -121,15 +119,20 @@ def _ring(assembly: Assembly, frames: Sequence[Frame], node: int) -> Floats:
     return np.array([apply(frames[node], *p) for p in assembly.nodes[node].panel.outline])
 
 
-def _meet(one: Floats, other: Floats, way: Floats, air: float) -> bool:
-    """Whether two flat outlines that are parallel lie over one another, no more than `air` mm and two sheets apart."""
-    if abs(float((other.mean(axis=0) - one.mean(axis=0)) @ way)) > air + TWO_SHEETS:
+def lie_over(assembly: Assembly, frames: Sequence[Frame], a: int, b: int, air: float) -> bool:
+    """Whether two panels (nodes) are parallel and lie over one another in a pose, their middles no more than `air` mm
+    apart."""
+    way = np.array(frames[a][6:9])
+    if abs(float(np.array(frames[b][6:9]) @ way)) < 0.98:
+        return False
+    one, other = _ring(assembly, frames, a), _ring(assembly, frames, b)
+    if abs(float((other.mean(axis=0) - one.mean(axis=0)) @ way)) > air:
         return False
     x = one[1] - one[0]
     x = x / np.linalg.norm(x)
     plane = np.array([x, np.cross(way, x)])
-    a, b = one @ plane.T, other @ plane.T
-    return bool((np.minimum(a.max(axis=0), b.max(axis=0)) - np.maximum(a.min(axis=0), b.min(axis=0)) > 1.0).all())
+    p, q = one @ plane.T, other @ plane.T
+    return bool((np.minimum(p.max(axis=0), q.max(axis=0)) - np.maximum(p.min(axis=0), q.min(axis=0)) > 1.0).all())
 
 
 def _moved(before: Sequence[Frame], after: Sequence[Frame], a: int, b: int) -> float:

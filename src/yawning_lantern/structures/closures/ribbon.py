@@ -10,7 +10,7 @@ from yawning_lantern.stock import Paper
 from yawning_lantern.stock.items import SheetFormat
 from yawning_lantern.structures.kit.around import Band, band_play
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.kit.solving import length_of, up_to_cut
+from yawning_lantern.structures.kit.solving import length_of, up_to_cut, word_of
 
 BREADTH = inches(1 / 2)
 BOW = inches(10)
@@ -35,6 +35,15 @@ class Ribbon(Band):
         ),
         Parameter("breadth", "Breadth", "length", "Of the ribbon.", "Ribbon", 1.0, 80.0, default=BREADTH),
         Parameter("bow", "Bow", "length", "What the knot and the bow take.", "Ribbon", most=1000.0, default=BOW),
+        Parameter(
+            "laid",
+            "Laid",
+            "word",
+            "Around all when it is finished; or under the mats, and only tied then.",
+            "Ribbon",
+            words=("last", "under the mats"),
+            default="last",
+        ),
         Parameter("play", "Play", "length", "Room in all, once around.", "Ribbon", most=30.0),
         Parameter("strip", "Cut to", "length", "Length of the ribbon.", "Ribbon", derived=True),
     )
@@ -59,6 +68,7 @@ class Ribbon(Band):
         s = situation
         sizes = self.thing(s)
         sizes["breadth"] = length_of(s.given, "breadth", BREADTH)
+        sizes["laid"] = word_of(s.given, "laid", "last")
         sizes["bow"] = length_of(s.given, "bow", BOW)
         sizes["overlap"] = Sized(sizes["breadth"].length, "auto")
         sizes["play"] = band_play(s, 4 * 0.25 + 1.0)
@@ -67,9 +77,13 @@ class Ribbon(Band):
         sizes["strip"] = up_to_cut(s, max(around + sizes["bow"].length, least), "auto")
         return sizes
 
+    def laid_under(self, sizes: Sizes) -> bool:
+        """As it was asked."""
+        return sizes["laid"].value == "under the mats"
+
     def note(self, sizes: Sizes) -> str:
         """What to heed."""
-        return "Lay it under the mats before they are glued, or tie it last."
+        return "Laid before the mats, tied last." if self.laid_under(sizes) else "Tie it last."
 
 
 FAMILY = Ribbon()

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from yawning_lantern.assembly import (
+    HOST,
     Attach,
     Gap,
     Instance,
@@ -188,13 +189,21 @@ class Band:
         if whole:
             ends += [("band", f"tail-{k + 1}") for k in range(self.layers(s, sizes))]
         joints = [Joint(ends[0], ("band", "front"), self.bond, "close", on_contents=True, closes=True, seam=True)]
+        under = self.laid_under(sizes)
+        if under:
+            words = "across back and front before their mats, a dot of glue in each middle; its ends stay free"
+            joints.append(Joint(("band", "front"), HOST, "held", act="lay", label=words))
         if not whole:
             joints.append(Joint(("bridge", "back"), ("band", "lap"), act="lap", on_contents=True, seam=True))
         joints += [Joint(b, a if k else ("band", "front"), "free") for k, (a, b) in enumerate(pairwise(ends))]
         return Part(
             e, s.name, tuple(pieces), tuple(instances), tuple(mounts), gaps=tuple(self._gaps(s, sizes, pieces)),
-            joints=tuple(joints),
+            joints=tuple(joints), under=under,
         )  # fmt: skip
+
+    def laid_under(self, sizes: Sizes) -> bool:
+        """Whether it is laid under the mats of what it goes around, and only closed last."""
+        return False
 
     def note(self, sizes: Sizes) -> str:
         """What to heed when it is made."""
