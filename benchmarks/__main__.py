@@ -272,9 +272,8 @@ def opening() -> None:
     found = find_opening(plates, memory=memory)
     whole = time.perf_counter() - begin
     again = {}
-    for words, part, name, value in (
-        ("the lid's rim", "lid", "rim", 40.0), ("one flap's step", "moon", "step", 14.0), ("the base", "box", "base", 100.0)
-    ):  # fmt: skip
+    edits = (("the lid's rim", "lid", "rim", 40.0), ("a flap's step", "moon", "step", 14.0))
+    for words, part, name, value in (*edits, ("the base", "box", "base", 100.0)):
         edited = plates_of(Study(set_value(study.design, part, name, value)))
         begin = time.perf_counter()
         find_opening(edited, memory=Memory(memory.plates, memory.kept))
