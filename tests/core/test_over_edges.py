@@ -76,6 +76,17 @@ def test_a_tongue_comes_around_the_edge_it_was_told(
     assert (way * tip[:, axis]).min() < edge_at - 20.0  # and in over the front
 
 
+@pytest.mark.parametrize("edge", EDGES)
+def test_an_edge_is_the_books_however_the_tongue_is_turned(edge: str) -> None:
+    turned = []
+    for turn in range(4):
+        design = put(start_design("board-cover", {}), "", "picture", "photo", "front", (30.0, 0.0, 0), width=20.0,
+                     height=20.0, thick=2.0)  # fmt: skip
+        design = put(design, "", "tongue", "closing-tongue", "back", (0.0, 0.0, turn), edge=edge)
+        turned.append(solid(Study(design), "tongue"))
+    assert all(np.allclose(one, turned[0], atol=1e-9) for one in turned)
+
+
 @pytest.mark.parametrize(("book", "given", "back", "front"), BOOKS)
 def test_the_book_opens_when_its_tongue_is_open(book: str, given: dict[str, Value], back: str, front: str) -> None:
     design = put(start_design(book, given), "", "tongue", "closing-tongue", back)
