@@ -99,6 +99,28 @@ def test_the_book_opens_when_its_tongue_is_open(book: str, given: dict[str, Valu
     assert not blocked.steps[0].clear  # shut, it holds the book
 
 
+@pytest.mark.parametrize(("book", "given", "back", "front"), BOOKS)
+def test_a_cover_mat_is_glued_over_the_foot_of_a_tongue(
+    book: str, given: dict[str, Value], back: str, front: str
+) -> None:
+    """So its foot is hidden (common practice, no source): bulk, order and poses tell the two sheets there."""
+    tongued = put(start_design(book, given), "", "tongue", "closing-tongue", back)
+    matted = put(put(tongued, "", "mat", "mat", back), "", "other", "mat", front)
+    study, bare = Study(matted), Study(tongued)
+    assert not study.has_clash and opening_of(study).works
+    book_at, foot, mat = solid(study, matted.root.id), solid(study, "tongue", panel="/foot"), solid(study, "mat")
+    assert book_at[:, 2].min() >= foot[:, 2].max() - 1e-6 and foot[:, 2].min() >= mat[:, 2].max() - 1e-6
+    t, glue = study.resolved["mat"].final.paper.caliper, study.resolved["mat"].final.glue
+    assert mat[:, 2].min() == pytest.approx(0.0, abs=0.02)  # it stands on that
+    host = study.resolved[matted.root.id]
+    thick = host.family.thickness(host.final, host.sizes).value  # type: ignore[attr-defined]  # of what lies
+    assert np.ptp(solid(study, matted.root.id, "mat", "other")[:, 2]) == pytest.approx(thick, abs=0.15)
+    before = bare.resolved["tongue"].sizes["through"].length
+    assert study.resolved["tongue"].sizes["through"].length - before == pytest.approx(t + glue, abs=0.02)  # in front
+    acts = [step.act for step in plan_bench(study).steps if step.kind in ("glue", "decorate", "tie")]
+    assert acts.index("tongue.tongue/foot") < acts.index("mat.mat/mat")
+
+
 @pytest.mark.parametrize(("wide", "fine"), [(50.0, True), (38.2, False)])
 def test_a_tongue_is_tucked_under_what_lies_below_its_tip(wide: float, fine: bool) -> None:
     design = start_design("board-cover", {})
@@ -207,6 +229,25 @@ def test_a_ribbon_is_laid_before_the_mats_that_cover_it(laid: str, first: bool) 
         before = {rule.then for rule in rules(study) if rule.first == "ribbon.lay"}
         assert before == {"mat-front.mat/mat", "mat-back.mat/mat"}
     assert opening_of(study).works
+
+
+def test_what_is_on_a_cover_mat_goes_around_the_edge_of_the_book() -> None:
+    design = put(start_design("board-cover", {}), "", "mat", "mat", "front")
+    plain = Study(put(start_design("board-cover", {}), "", "toggle", "toggle", "front"))
+    study = Study(put(design, "mat", "toggle", "toggle", "face"))
+    assert not study.has_clash
+    cover, mat, bar = (solid(study, name) for name in (design.root.id, "mat", "toggle"))
+    sizes = study.resolved["toggle"].sizes
+    assert sizes["over-thick"].length == pytest.approx(mat[:, 2].max() - cover[:, 2].min(), abs=0.1)
+    assert sizes["over-thick"].length > plain.resolved["toggle"].sizes["over-thick"].length
+    assert bar[:, 2].min() >= mat[:, 2].max() - 0.01
+    assert cover[:, 0].max() - bar[:, 0].mean() == pytest.approx(sizes["inwards"].length, abs=1.0)
+    tongued = Study(
+        put(put(start_design("board-cover", {}), "", "mat", "mat", "back"), "mat", "t", "closing-tongue", "face")
+    )
+    assert not tongued.has_clash
+    tip, there = solid(tongued, "t", panel="/tip"), solid(tongued, design.root.id)
+    assert tip[:, 2].min() - there[:, 2].max() == pytest.approx(inches(1 / 32), abs=0.12)
 
 
 def test_a_bar_rolled_of_paper_is_as_thick_as_its_strip_makes_it() -> None:

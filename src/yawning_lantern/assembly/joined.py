@@ -173,6 +173,7 @@ class _Joiner:
         self.rings: list[Ring] = []
         self.joints: list[Bonded] = []
         self.motions = {motion.name: k for k, motion in enumerate(motions)}
+        self.below: dict[tuple[str, str], float] = {}
         self.at: dict[tuple[str, str, str], int] = {}
         self.folded: dict[tuple[str, str, str], int] = {}
 
@@ -204,6 +205,8 @@ class _Joiner:
             elif mount is not None:
                 parent = self.at[guest.host, mount.instance, mount.panel]
                 away = mount.standoff + half + (0.0 if mount.seat else guest.glue)
+                if not part.under and not mount.seat:
+                    away += self.below.get((guest.host, mount.id), 0.0)
                 frame = _placed(mount.origin, mount.up, mount.side, away, root, guest.offset, guest.turn)
                 if mount.seat:
                     apart = _lifted(mount)
@@ -384,6 +387,11 @@ def join(guests: Sequence[Guest]) -> Assembly:
     mounts = {(guest.part.element, mount.id): mount for guest in guests for mount in guest.part.mounts}
     motions = _motions(guests, mounts)
     joiner = _Joiner(motions)
+    for guest in guests:  # what lies under the others on a face lifts them
+        if guest.part.under and guest.host and not mounts[guest.host, guest.mount].seat:
+            own = guest.part.piece(guest.part.instances[0].piece).stock.caliper + guest.glue
+            key = guest.host, guest.mount
+            joiner.below[key] = max(own, joiner.below.get(key, 0.0))
     for guest in guests:
         joiner.add_part(guest, mounts[guest.host, guest.mount] if guest.host else None)
     return Assembly(tuple(joiner.nodes), motions, tuple(joiner.rings), tuple(joiner.joints))

@@ -129,7 +129,7 @@ class Need:
     school's. `bears_lid`: a lid may rest on it. `intrudes`: how far it hangs into what it covers. `layers`: how many
     shells of one kind it is, itself included. `stands`: how far something inside it stands above its own wall, so
     that a lid rests there. `fixed`: its sides are told from the middle of the face, and it is not set in the middle of
-    what is free there.
+    what is free there. `under`: whatever else is on the face is glued over it.
     """
 
     relation: Relation
@@ -150,6 +150,7 @@ class Need:
     layers: int = 0
     stands: float = 0.0
     fixed: bool = False
+    under: bool = False
 
     @property
     def tall(self) -> float:

@@ -76,7 +76,7 @@ def _own_words(act: Act, assembly: Assembly, flat: bool) -> str:
 def _said(act: Act, assembly: Assembly, thing: Thing) -> str:
     first = act.joints[0]
     verb = "tie" if first.joint.bond == "held" else "glue"
-    if act.is_foot and thing.under:
+    if act.is_foot and thing.under and verb == "tie":
         return f"Lay {thing.name} on {thing.host_name}: what comes next is glued over it."
     if act.is_foot and verb == "tie":
         return f"Set {thing.name} through {thing.host_name}, {thing.face}."

@@ -22,6 +22,7 @@ from yawning_lantern.bench import (
     natural,
     score_plan,
 )
+from yawning_lantern.bench.acts import Act
 from yawning_lantern.bench.preparing import notches
 from yawning_lantern.fold import apply
 from yawning_lantern.measure import told
@@ -58,21 +59,25 @@ def rules(study: Study) -> tuple[Before, ...]:
         for act in hole.covered
     ]
     told += [
-        Before(f"{element}.lay", act.name, f"{r.part.name} lies under it")
-        for element, r in study.resolved.items()
-        if r.part.under and f"{element}.lay" in names
+        Before(foot.name, act.name, f"{study.resolved[foot.element].part.name} lies under it")
+        for foot in acts
+        if foot.is_foot and study.resolved[foot.element].part.under
         for act in acts
-        if act.is_foot and act.element != element and _covers(study, act.element, element)
+        if act.is_foot and act.element != foot.element and _covers(study, act.element, foot)
     ]
     return tuple(told)
 
 
-def _covers(study: Study, guest: str, strip: str) -> bool:
-    """Whether a part that is glued on the host of a strip lies where that runs, when all is shut."""
-    if study.resolved[guest].host != study.resolved[strip].host:
+def _covers(study: Study, guest: str, foot: Act) -> bool:
+    """Whether a part that is glued on the host of a strip lies where that runs, or of one that is not closed around it
+    where its foot is, when all is shut."""
+    strip = study.resolved[foot.element]
+    if study.resolved[guest].host != strip.host:
         return False
     nodes, frames = study.assembly.nodes, study.shut_frames
-    mine, those = ([k for k, n in enumerate(nodes) if n.element == one] for one in (strip, guest))
+    around = strip.family.relation == "around"
+    mine = [k for k, n in enumerate(nodes) if n.element == foot.element] if around else [b.a for b in foot.joints]
+    those = [k for k, n in enumerate(nodes) if n.element == guest]
     return any(lie_over(study.assembly, frames, a, b, STRIP_NEAR) for a in mine for b in those)
 
 

@@ -26,7 +26,8 @@ AIR = 0.5
 
 
 class ClosingTongue(Lying):
-    """Foot, edge and tip: the edge is as long as the shut thing is thick, with what is on both sides."""
+    """Foot, edge and tip: the edge is as long as the shut thing is thick, with what is on both sides. What else is on
+    the face is glued over its foot."""
 
     id = "closing-tongue"
     name = "Closing tongue"
@@ -75,7 +76,7 @@ class ClosingTongue(Lying):
         s, height = situation, self.thickness(situation, sizes).merged()
         breadth = span(self.name.lower(), sizes["breadth"].length / 2, s.element, "breadth", 0.5)
         sides = over_edge.along(over_edge.edge_of(s, sizes), breadth) if s.room is not None else ()
-        return Need("onto", uses.PLACE, sides, caliper=s.paper.caliper, height=height)
+        return Need("onto", uses.PLACE, sides, caliper=s.paper.caliper, height=height, under=True)
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """Both faces of the tip."""
@@ -131,6 +132,7 @@ class ClosingTongue(Lying):
         clasp = None if s.on("inside") else Clasp("tongue", "tip", -1, AIR + sizes["play"].length, tucks=wide)
         return Part(
             e, s.name, (piece,), (Instance("tongue", piece.id, root),), mounts, (opens,), tuple(gaps), clasp=clasp,
+            under=True,
         )  # fmt: skip
 
 

@@ -194,11 +194,16 @@ class Mat:
         )
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
-        """The mat's own face."""
+        """The mat's own face; what is behind its host is behind it too."""
         if sizes["frame"].length:
             return {}
-        w, h = self.free(sizes)
-        return {"face": face_room(w, h, situation.paper.caliper, situation.element, ("width", "height"), "mat")}
+        s, (w, h) = situation, self.free(sizes)
+        face = face_room(w, h, s.paper.caliper, s.element, ("width", "height"), "mat")
+        through = s.room.through if s.room is not None else None
+        if through is not None:
+            thick = through.thick.plus(Term("mat", s.paper.caliper + s.glue))
+            face = replace(face, through=replace(through, thick=thick))
+        return {"face": face}
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """One rectangle."""

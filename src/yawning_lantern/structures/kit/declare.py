@@ -100,8 +100,14 @@ class Situation:
         return tuple(guest for guest in self.guests if guest.mount in mounts)
 
     def bulk_on(self, *mounts: str) -> float:
-        """The greatest thickness that guests add on one of these faces, glue included, mm."""
-        return max((g.need.tall + self.glue for g in self.on(*mounts) if g.need.height), default=0.0)
+        """The greatest thickness that guests add on one of these faces, glue included, mm: what lies under the others
+        and they."""
+        greatest = 0.0
+        for mount in mounts:
+            there = [(g.need.under, g.need.tall + self.glue) for g in self.on(mount) if g.need.height]
+            over, below = (max((tall for under, tall in there if under is lies), default=0.0) for lies in (False, True))
+            greatest = max(greatest, over + below)
+        return greatest
 
     def lid_overhang(self) -> float:
         """How far a lid stands out beyond a wall's outside, half its play and rounding included, mm."""
