@@ -147,13 +147,13 @@ def test_a_toggle_counts_where_the_tip_comes_to_lie_and_not_elsewhere() -> None:
 
 @pytest.mark.parametrize("halves", ["both", "one"])
 def test_a_magnet_on_the_tip_meets_the_cover(halves: str) -> None:
-    design = put(start_design("board-cover", {}), "", "tongue", "closing-tongue", "back", play=0.1)
+    design = put(start_design("board-cover", {}), "", "tongue", "closing-tongue", "back")
     study = Study(put(design, "tongue", "magnet", "fastener", "inside", thick=1.0, halves=halves))
     check = next(c for c in study.checks if c.gap.use is uses.CLASP)
     assert check.gap.between == ("Magnet", "Board cover") and check.is_fine
     cover, tip = solid(study, design.root.id), solid(study, "tongue", panel="/tip")
     count = 2 if halves == "both" else 1
-    assert tip[:, 2].min() - cover[:, 2].max() == pytest.approx(count * 1.0 + 0.1, abs=0.2)
+    assert tip[:, 2].min() - cover[:, 2].max() == pytest.approx(count * 1.0 + inches(1 / 64), abs=0.12)
 
 
 @pytest.mark.parametrize("face", ["inside-front", "front"])

@@ -61,7 +61,8 @@ class ClosingTongue(Lying):
         sizes = {**over_edge.thing(s, tip.length), "tip": tip}
         sizes["breadth"] = length_of(given, "breadth", within(s, BREADTH, across))
         sizes["foot"] = length_of(given, "foot", within(s, FOOT, along))
-        sizes["play"] = length_of(given, "play", max(PLAY, s.paper.caliper))
+        usual = PLAY / 2 if s.on("inside") else PLAY  # a fastening holds over less air than a hand needs to tuck
+        sizes["play"] = length_of(given, "play", max(usual, s.paper.caliper))
         sizes["rounded"] = length_of(given, "rounded", 0.0)
         thick = sizes["over-thick"].length + s.bulk_on("inside") + s.glue + s.paper.caliper
         sizes["through"] = Sized(thick + sizes["play"].length, "auto")
