@@ -296,6 +296,58 @@ def test_a_small_storey_stands_on_the_roof() -> None:
     assert opening_of(study).works
 
 
+@pytest.mark.parametrize("storey", [0.0, 30.0])
+@pytest.mark.parametrize("n", SIDES)
+def test_ridge_strips_lie_on_both_slopes_of_a_hip(n: int, storey: float) -> None:
+    study = made("roof", sides=n, side=70, ridge=9, storey=storey)
+    assert not [c for c in study.checks if c.is_clash and c.gap.code != "sheet"]
+    at, t = placed(study), study.pieces[0].stock.caliper
+    glue = study.resolved[study.design.root.id].final.glue
+    for k in range(1, n + 1):
+        shadows = []
+        for leg, on in ((f"ridge-{k}", k), (f"ridge-{(k - 2) % n + 1}", k)):
+            slope = at["slopes", f"slope-{on}"]
+            across, up = slope[1] - slope[0], slope[2] - slope[0]
+            across = across / np.linalg.norm(across)
+            normal = np.cross(across, up)
+            normal = normal / np.linalg.norm(normal)
+            plane = np.array([across, np.cross(normal, across)])
+            strip = at[leg, "leg-1" if leg == f"ridge-{k}" else "leg-2"]
+            off = (strip - slope[0]) @ normal
+            assert np.ptp(off) < 0.02 and abs(off.mean()) == pytest.approx(t + glue, abs=0.05)  # flat, a sheet above
+            outline, shadow = Polygon(slope @ plane.T), Polygon(strip @ plane.T)
+            assert shadow.difference(outline.buffer(0.5)).area < 0.1  # the slope's own bends
+            wide = shadow.minimum_rotated_rectangle.exterior
+            assert wide.length > 18.0 and shadow.area > 20.0
+            shadows.append(shadow)
+        assert shadows[0].intersection(shadows[1]).area < 0.05  # they meet along the middle of a slope
+    acts = [step.act for step in plan_bench(study).steps if step.kind == "glue"]
+    closed = next(k for k, act in enumerate(acts) if act.endswith("close the last hip"))
+    strips = [k for k, act in enumerate(acts) if ".ridge strip " in act]
+    assert len(strips) == n and min(strips) > closed
+
+
+@pytest.mark.parametrize(("courses", "ridge"), [(1, 0.0), (4, 0.0), (5, 7.0)])
+def test_every_course_has_a_guide_line_at_its_foot(courses: int, ridge: float) -> None:
+    study = made("roof", sides=6, side=70, courses=courses, ridge=ridge, storey=25)
+    fan = next(p for p in study.pieces if p.id.endswith(".slopes"))
+    marks = [line for line in fan.lines if line.kind == "mark"]
+    assert len(marks) == 6 * (courses - 1)  # the first lies on the eaves
+    frames = {
+        (n.instance, n.panel.name): np.array(f) for n, f in zip(study.assembly.nodes, study.shut_frames, strict=True)
+    }
+    at, slope = placed(study), frames["slopes", "slope-1"]
+    seen = 0
+    for number in range(2, courses + 1):
+        foot = at[f"course-{number}-1", "course"][:2]
+        flat = [((p - slope[9:]) @ slope[:3], (p - slope[9:]) @ slope[3:6]) for p in foot]  # as the piece sees it
+        seen += any(
+            max(math.dist(flat[0], a), math.dist(flat[1], b)) < 1.5
+            for line in marks for a, b in ((line.start, line.end), (line.end, line.start))
+        )  # fmt: skip
+    assert seen == courses - 1
+
+
 @pytest.mark.parametrize("name", sorted(path.stem for path in EXAMPLE.parent.glob("*.lantern")))
 def test_every_fit_of_every_example_is_as_asked(name: str) -> None:
     study = Study(read_design(EXAMPLE.with_name(f"{name}.lantern")))

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 
 from yawning_lantern.assembly import (
     Attach,
     Gap,
+    Hint,
     Instance,
     Joint,
     Lever,
@@ -26,11 +27,12 @@ from yawning_lantern.assembly import (
 from yawning_lantern.assembly.uses import use_of
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import at_least, at_most, inches, snap, told
-from yawning_lantern.pattern import Fold, Line, Panel, Piece, Point, build_piece, rectangle
+from yawning_lantern.pattern import Fold, Panel, Piece, Point, build_piece, rectangle
 from yawning_lantern.pattern.convex import largest_level
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import count_of, fit_gap
 from yawning_lantern.structures.kit.polygon_lid import corners, half_flat, moved
+from yawning_lantern.structures.kit.roof_trim import Slopes, about, beside_hips, courses, guides, ridge_strips
 from yawning_lantern.structures.kit.solving import given_length, length_of, sheet_gap, up_to_cut
 
 MOST = 12
@@ -45,8 +47,6 @@ PLAY = inches(1 / 16)
 """What the rim leaves free between opposite walls, mm. Common practice, no source."""
 TAB = inches(3 / 8)
 """A tab along a hip, and a ledge under the storey, mm. Common practice, no source."""
-LAP = inches(3 / 16)
-"""How far a course of shingles lies over the one below, mm. From memory."""
 POINT = 2.0
 """The least that is left of a slope at its point, mm: less tears. From memory."""
 LEAST_FACE = 10.0
@@ -58,13 +58,6 @@ def hip_turn(pitch: float, theta: float) -> float:
     """How far one slope is turned from the next about their hip, radians: the angle between normals that lean out by
     the pitch and are `theta` apart around the middle, cos = sin²p·cos θ + cos²p (spherical law of cosines)."""
     return math.acos(math.sin(pitch) ** 2 * math.cos(theta) + math.cos(pitch) ** 2)
-
-
-def _about(shape: Sequence[Point], far: float, angle: float) -> tuple[Point, ...]:
-    """A shape on a slope (across, up from its eaves) in the fan about the point, mm: right of a slope, seen from
-    outside, is the next one."""
-    c, q = math.cos(angle), math.sin(angle)
-    return tuple((c * (far - v) - q * u, q * (far - v) + c * u) for u, v in shape)
 
 
 STOREY = 6.0
@@ -100,6 +93,8 @@ class Roof:
         Parameter("tab", "Tab", "length", "Along every hip.", "Slopes", 3.0, 25.0),
         Parameter("courses", "Shingles", "count", "Courses of them on every slope, from the eaves up.", "Slopes", 0,
                   COURSES, default=0),
+        Parameter("ridge", "Ridge strips", "length", "On either slope, folded over every hip; 0 for none.", "Slopes",
+                  0.0, 60.0, default=0.0),
         Parameter("plate", "Plate, side", "length", "Score to score, eaves and all.", "Slopes", derived=True),
         Parameter("slant", "Slant", "length", "Of a slope, from the eaves up.", "Slopes", derived=True),
         Parameter("rise", "Rise", "length", "Of the slopes.", "Slopes", derived=True),
@@ -113,6 +108,7 @@ class Roof:
             "sides": Sized(len(s.room.sides), "fill") if over and s.room is not None else count_of(s, "sides", 6),
             "overhang": length_of(given, "overhang", OVERHANG), "storey": length_of(given, "storey", 0.0),
             "rim": length_of(given, "rim", RIM), "play": length_of(given, "play", PLAY),
+            "ridge": length_of(given, "ridge", 0.0),
             "courses": count_of(s, "courses", 0), "pitch": count_of(s, "pitch", PITCH),
         }  # fmt: skip
         n = int(sizes["sides"].length)
@@ -217,11 +213,12 @@ class Roof:
         """How far it stands above the walls, out over them, and hangs between them."""
         s, e, t = situation, situation.element, situation.paper.caliper
         shingles = (int(sizes["courses"].length) + 1) * t if sizes["courses"].length else 0.0
+        shingles += t + s.glue if sizes["ridge"].length else 0.0
         pitch, rho = self._pitch(sizes), t / 2
         angle = math.pi - pitch  # the eaves bend by so much
         bend = rho * (1 - math.cos(angle)) - rho * angle / 2 * math.sin(angle)
         slopes = self._slope(sizes)[2][1] * math.sin(pitch)
-        on_it = largest_level(self._slope(sizes))[3] * math.sin(pitch) + self._on_slopes(s, sizes) * math.cos(pitch)
+        on_it = largest_level(self._bare(sizes))[3] * math.sin(pitch) + self._on_slopes(s, sizes) * math.cos(pitch)
         high = span("slopes", slopes, e, "height", 1.0 if "height" in sizes else 0.0).plus(
             Term("ring, feet and eaves", 1.5 * t + s.glue + bend + t / 2 * math.cos(pitch)),
             Term("shingles", shingles * math.cos(pitch)), Term("what is on the slopes", max(0.0, on_it - slopes)),
@@ -243,11 +240,15 @@ class Roof:
         high = slant if sizes["storey"].length > POINT else slant * (half - top) / half
         return (-half, 0.0), (half, 0.0), (top, high), (-top, high)
 
+    def _bare(self, sizes: Sizes) -> tuple[Point, ...]:
+        """What of a slope its ridge strips leave free."""
+        return beside_hips(self._slope(sizes), sizes["ridge"].length)
+
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """The slopes where they are bare, and the top."""
         t = situation.paper.caliper
         rooms: dict[str, Room] = {}
-        x0, y0, x1, y1 = largest_level(self._slope(sizes))
+        x0, y0, x1, y1 = largest_level(self._bare(sizes))
         if not sizes["courses"].length and min(x1 - x0, y1 - y0) > LEAST_FACE:
             across, along = span("slope", (x1 - x0) / 2), span("slope", (y1 - y0) / 2)
             room = Room("onto", uses.MAT, box_sides((across, along, across, along)), (x1 - x0, y1 - y0), t)
@@ -315,24 +316,37 @@ class Roof:
         ledge = min(tab, sizes["storey"].length * half_flat(n) / 2)
         for k in range(n):
             name, angle = f"slope-{k + 1}", alpha * k
-            panels.append(Panel(name, f"slope {k + 1}", _about(shape, far, angle)))
-            panels.append(Panel(f"foot-{k + 1}", f"foot {k + 1}", _about(feet, far, angle)))
+            panels.append(Panel(name, f"slope {k + 1}", about(shape, far, angle)))
+            panels.append(Panel(f"foot-{k + 1}", f"foot {k + 1}", about(feet, far, angle)))
             folds.append(Fold(name, f"foot-{k + 1}", -(math.pi - pitch)))
             if k:
                 folds.append(Fold(f"slope-{k}", name, -turn))
             if ledge > 3.0:
                 in_ = min(ledge * math.tan(math.pi / n) + t, x2 - 0.5)
                 shelf = ((x3, y2), (x2, y2), (x2 - in_, y2 + ledge), (x3 + in_, y2 + ledge))
-                panels.append(Panel(f"ledge-{k + 1}", f"ledge {k + 1}", _about(shelf, far, angle)))
+                panels.append(Panel(f"ledge-{k + 1}", f"ledge {k + 1}", about(shelf, far, angle)))
                 folds.append(Fold(name, f"ledge-{k + 1}", -pitch))
-        panels.append(Panel("tab", "tab", _about(hip, far, alpha * (n - 1))))
+        panels.append(Panel("tab", "tab", about(hip, far, alpha * (n - 1))))
         folds.append(Fold(f"slope-{n}", "tab", -turn, settle=(t + s.glue) / max(math.sin(turn), 0.3)))
         panels, point = moved(panels)
+        many = int(sizes["courses"].length)
+        lows = [self._shingled(s, sizes) * k / many for k in range(many)]
         piece = build_piece(
             f"{s.element}.slopes", f"{s.name}, slopes", s.paper, panels, folds,
+            marks=guides(self._slopes(sizes, point, alpha), lows),
             note="Close the last hip first, from below; then the feet go on the ring.",
         )  # fmt: skip
         return piece, point, alpha
+
+    def _slopes(self, sizes: Sizes, point: Point, alpha: float) -> Slopes:
+        n = int(sizes["sides"].length)
+        turn = hip_turn(self._pitch(sizes), 2 * math.pi / n)
+        return Slopes(n, self._slope(sizes), self._far(sizes), point, alpha, turn)
+
+    def _shingled(self, s: Situation, sizes: Sizes) -> float:
+        """How far up a slope shingles go, mm: under a deck they stop short."""
+        under = (2 + sizes["courses"].length) * s.paper.caliper if sizes["storey"].length else 0.0
+        return self._slope(sizes)[2][1] - under
 
     def _rims(self, s: Situation, sizes: Sizes) -> Piece:
         """A side of the rim: what is glued, and what hangs."""
@@ -357,6 +371,8 @@ class Roof:
         rim, theta = self._rims(s, sizes), 2 * math.pi / n
         pieces, apothem = [ring, fan, rim], sizes["plate"].length * half_flat(n)
         far, slant = self._far(sizes), sizes["slant"].length
+        slopes = self._slopes(sizes, point, alpha)
+        shingled = courses(s, slopes, int(sizes["courses"].length), self._shingled(s, sizes))
         # the ring's front looks down: its panels run on clockwise seen from above, the slopes the other way round
         on_ring = (middle[0] + apothem - t, middle[1])
         eaves = (point[0] + far, point[1])  # of the first slope, in the middle
@@ -386,7 +402,7 @@ class Roof:
             joints += [
                 Joint(("deck", "deck"), ("slopes", f"ledge-{k + 1}"), act="deck on the ledges") for k in range(n)
             ]
-        for number, (course, low) in enumerate(self._courses(s, sizes), 1):
+        for number, (course, low) in enumerate(shingled, 1):
             pieces.append(course)
             wide = course.panels[0].outline[1][0]
             for k in range(n):
@@ -400,10 +416,18 @@ class Roof:
                         Joint(this, below, label="its head on the slope, its foot over the course below"),
                         Joint(this, ("slopes", f"slope-{k + 1}"), "free"),
                     ]
+        hints: tuple[Hint, ...] = ()
+        if sizes["ridge"].length:
+            up = self._shingled(s, sizes)
+            more, copies, glued = ridge_strips(
+                s, slopes, sizes["ridge"].length, len(shingled), up - (2 * t if sizes["storey"].length else 0.0)
+            )
+            pieces, instances, joints = [*pieces, *more], [*instances, *copies], [*joints, *glued]
+            hints = tuple(Hint("close the last hip", one.name, "the hips are closed first") for one in glued)
         mounts = self._mounts(s, sizes, point, alpha, rooms)
         return Part(
             s.element, s.name, tuple(pieces), tuple(instances), tuple(mounts), gaps=tuple(self._gaps(s, sizes, pieces)),
-            joints=tuple(joints),
+            joints=tuple(joints), hints=hints,
         )  # fmt: skip
 
     @staticmethod
@@ -417,52 +441,11 @@ class Roof:
         panels, middle = moved([Panel("deck", "top", tuple(corners(side, n)))])
         return build_piece(f"{s.element}.deck", f"{s.name}, top", s.paper, panels), middle
 
-    def _courses(self, s: Situation, sizes: Sizes) -> list[tuple[Piece, float]]:
-        """A strip of shingles for every course, from the eaves up, cut to the slope; and where its foot is, mm. Slits
-        part them, in every second course by half a shingle further on."""
-        many, n = int(sizes["courses"].length), int(sizes["sides"].length)
-        shape = self._slope(sizes)
-        if not many:
-            return []
-        high = shape[2][1] - (2 + many) * s.paper.caliper if sizes["storey"].length else shape[2][1]
-        step = high / many
-        lap = min(LAP, step / 2)
-        one = step * 0.8
-        found = []
-        for k in range(many):
-            low, top = k * step, min(high, (k + 1) * step + lap)
-
-            def half(y: float) -> float:
-                (x0, _), (x1, _) = shape[1], shape[2]
-                return x0 + (x1 - x0) * y / shape[2][1] - 0.3
-
-            wide, narrow = half(low), max(half(top), 0.6)
-            outline = ((0.0, 0.0), (2 * wide, 0.0), (wide + narrow, top - low), (wide - narrow, top - low))
-            marks, x = [], one * (0.5 if k % 2 else 1.0)
-            while x < 2 * wide - one / 4:
-                rise = min(step * 0.7, (top - low) * 0.7)
-                inside = wide - narrow
-                edge = inside * rise / (top - low) + 1.0
-                if edge < x < 2 * wide - edge:
-                    marks.append(Line("cut", "none", (x, 0.0), (x, rise)))
-                x += one
-            piece = build_piece(
-                f"{s.element}.course-{k + 1}",
-                f"{s.name}, shingles {k + 1}",
-                s.paper,
-                [Panel("course", "shingles", outline)],
-                marks=marks,
-                quantity=n,
-                note="From the eaves up; a guide line for each.",
-            )
-            found.append((piece, low))
-        return found
-
     def _mounts(self, s: Situation, sizes: Sizes, point: Point, alpha: float, rooms: Mapping[str, Room]) -> list[Mount]:
         n, t, far, labels = int(sizes["sides"].length), s.paper.caliper, self._far(sizes), dict(self.faces)
         mounts = []
         if "slope-1" in rooms:
-            x0, y0, x1, y1 = largest_level(self._slope(sizes))
+            x0, y0, x1, y1 = largest_level(self._bare(sizes))
             outline = rectangle((x0 - x1) / 2, (y0 - y1) / 2, (x1 - x0) / 2, (y1 - y0) / 2)
             for k in range(n):
                 out = (math.cos(alpha * k), math.sin(alpha * k))
