@@ -160,6 +160,30 @@ def test_the_wrapping_goes_around_its_base(n: int) -> None:
     assert tall[0] - tall[1] == pytest.approx(t, abs=0.1)
 
 
+@pytest.mark.parametrize("n", SIDES)
+def test_folded_corners_of_a_wrapping_are_ears_within_the_board(n: int) -> None:
+    """Uncut, the sheet is a larger polygon of the same kind; of fewer than six sides an ear has no room."""
+    if n < 6:
+        with pytest.raises(ParameterError, match="reach over"):
+            made("prism", sides=n, side=60, wrap="folded")
+        return
+    study = made("prism", sides=n, side=60, wrap="folded")
+    assert not study.has_clash and not plan_bench(study).stuck
+    at, board = placed(study), 60.0
+    plate = Polygon(at["base", "plate"][:, :2]).buffer(0.3)
+    sheet = next(p for p in study.pieces if p.id.endswith(".wrap"))
+    assert len(sheet.outline) == n and not any(line.kind == "cut" for line in sheet.lines)
+    board = math.dist(*at["base", "plate"][:2, :2])
+    wide = min(inches(3 / 4), (0.45 * board - 0.27) / math.tan(math.pi / n))
+    side = board + 2 * wide * math.tan(math.pi / n)
+    assert Polygon(sheet.outline).area == pytest.approx(n * side**2 / (4 * math.tan(math.pi / n)), rel=1e-3)
+    for k in range(1, n + 1):
+        for name in (f"ear-{k}", f"back-{k}"):
+            ear = Polygon(at["wrap", name][:, :2])
+            assert ear.area > 5.0 and ear.difference(plate).area < 0.05
+            assert at["wrap", name][:, 2].max() < at["base", "plate"][:, 2].mean()  # below the board
+
+
 def test_what_a_prism_shall_hold_goes_in() -> None:
     for n in (3, 5, 6, 8):
         study = made("prism", sides=n, content_width=80, content_height=90)

@@ -92,7 +92,7 @@ class Prism:
                   0.0, 60.0),
         Parameter("skirting", "Skirting", "length", "How high along the foot; 0 for none.", "Dress", 0.0, 100.0),
         Parameter("board", "Base board", "length", "How thick it is.", "Base", 0.3, 6.0, default=BOARD),
-        Parameter("wrap", "Base wrapped", "word", "In paper, turned in below, its corners mitred.", "Base",
+        Parameter("wrap", "Base wrapped", "word", "In paper, turned in below, corners mitred or folded.", "Base",
                   words=WAYS, default="mitred"),
         Parameter("plate", "Base, side", "length", "Else as large as goes between the walls.", "Base", 5.0),
         Parameter("content-width", "What it holds, across", "length", "Of what is round or as many-sided.", "Contents",
@@ -371,7 +371,7 @@ class Prism:
         wrap = None
         if skin:
             many, long, thick = (sizes[name].length for name in ("sides", "plate", "board"))
-            wrap = wrapping(s, Board(int(many), long, thick, "base", "plate", middle))
+            wrap = wrapping(s, Board(int(many), long, thick, "base", "plate", middle), str(sizes["wrap"].value))
             instances.insert(2, wrap[1])
         where = {wall: f"walls-{k}" for k, walls in enumerate(groups, 1) for wall in walls}
         under = {wall: ("wrap", f"turn-{wall}") if skin else ("base", "plate") for wall in where}

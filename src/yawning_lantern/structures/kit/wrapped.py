@@ -6,11 +6,12 @@ between two sides."""
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from yawning_lantern.assembly import Attach, Instance, Joint, Root
+from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, told
-from yawning_lantern.pattern import Fold, Panel, Piece, Point, build_piece
+from yawning_lantern.pattern import Fold, Panel, Piece, Point, Slit, area, build_piece
 from yawning_lantern.structures.kit.declare import Situation
 from yawning_lantern.structures.kit.polygon_lid import corners, moved
 
@@ -18,8 +19,11 @@ TURN_IN = inches(3 / 4)
 """What is folded over the edges of a small board, mm. Common practice, no source."""
 TURN_INS = "turn-ins"
 """What its strips are glued by."""
-WAYS = ("none", "mitred")
-"""Whether a board is wrapped, its corners mitred."""
+WAYS = ("none", "mitred", "folded")
+"""Whether a board is wrapped, and its corners mitred or folded to ears that lie under the next strip."""
+EARS = 6
+"""From so many sides on an ear lies within the board: it is as wide as the angle between two sides, and has half the
+angle of a corner to lie in."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,12 +44,20 @@ def turn_in(sides: int, side: float, caliper: float) -> float:
     return min(TURN_IN, max(0.45 * side - caliper, 0.1 * side) / math.tan(math.pi / sides))
 
 
-def wrapping(s: Situation, board: Board) -> tuple[Piece, Instance, list[Joint]]:
-    """The covering sheet on a board, its face outwards; and how it is glued: upper face, turn-ins."""
+def wrapping(s: Situation, board: Board, way: str) -> tuple[Piece, Instance, list[Joint]]:
+    """The covering sheet on a board, its face outwards; and how it is glued: upper face, turn-ins.
+
+    Raises ParameterError where corners are to be folded that cannot be."""
     n, t, half = board.sides, s.paper.caliper, math.pi / board.sides
+    if way == "folded" and n < EARS:
+        raise ParameterError(
+            f"Of {n} sides the ears of folded corners reach over the board's edge.", "Base wrapped",
+            f"Mitre them, or take {EARS} sides or more.",
+        )  # fmt: skip
     wide = turn_in(n, board.side, t)
     ring, strips = corners(board.side, n), []
-    inset = min(wide * math.tan(half) + t, 0.45 * board.side)
+    inset = min(wide * math.tan(half) + (t if way == "mitred" else 0.0), 0.45 * board.side)
+    ends = []
     for k, a in enumerate(ring):
         b = ring[(k + 1) % n]
         along = (b[0] - a[0]) / board.side, (b[1] - a[1]) / board.side
@@ -53,12 +65,32 @@ def wrapping(s: Situation, board: Board) -> tuple[Piece, Instance, list[Joint]]:
         far = [(p[0] + wide * out[0] + sign * inset * along[0], p[1] + wide * out[1] + sign * inset * along[1])
                for p, sign in ((a, 1.0), (b, -1.0))]  # fmt: skip
         strips.append(Panel(f"turn-{k + 1}", "turn-in", (b, a, far[0], far[1])))
-    panels, middle = moved([Panel("sheet", "sheet", tuple(ring)), *strips])
+        ends.append(far)
     folds = [Fold("sheet", strip.name, -math.pi, wrap=board.thick + 2 * s.glue) for strip in strips]
+    ears, slits = [], []
+    for k in range(n if way == "folded" else 0):
+        # what is left of the corner between two strips, halved by its bisector: one half goes on flat with its strip,
+        # under the next one, the other is folded back on it
+        corner, after = ring[(k + 1) % n], (k + 1) % n
+        size = math.hypot(*corner)
+        reach = wide / math.cos(half)
+        tip = corner[0] * (1 + reach / size), corner[1] * (1 + reach / size)
+        one, other = f"ear-{k + 1}", f"back-{k + 1}"
+        ears += [Panel(one, "", (corner, ends[k][1], tip), soft=True),
+                 Panel(other, "", (corner, tip, ends[after][0]), soft=True)]  # fmt: skip
+        folds += [Fold(f"turn-{k + 1}", one, 0.0, scored=False), Fold(one, other, math.pi, scored=False)]
+        slits.append(Slit(other, f"turn-{after + 1}", cut=False))
+    ears = [Panel(p.name, p.label, p.outline if area(p.outline) > 0 else p.outline[::-1]) for p in ears]
+    panels, middle = moved([Panel("sheet", "sheet", tuple(ring)), *strips, *ears])
+    panels = [replace(p, soft=p.name.startswith(("ear", "back"))) for p in panels]
+    clear = told(board.thick + inches(1 / 8))
+    notes = {
+        "mitred": f"Cut its mitres {clear} clear of the board's corners, an eighth and its thickness, and tuck what is "
+        "left in.",
+        "folded": "Fold every corner to an ear and lay it under the next strip.",
+    }
     piece = build_piece(
-        f"{s.element}.wrap", f"{s.name}, wrapping of the base", s.paper, panels, folds,
-        note=f"Cut its mitres {told(board.thick + inches(1 / 8))} clear of the board's corners, an eighth and its "
-        "thickness, and tuck what is left in.",
+        f"{s.element}.wrap", f"{s.name}, wrapping of the base", s.paper, panels, folds, slits=slits, note=notes[way],
     )  # fmt: skip
     on = Attach(board.instance, board.panel, board.middle, (0.0, 1.0), 1, board.thick / 2 + t / 2 + s.glue)
     copy = Instance("wrap", piece.id, Root("sheet", middle), on)
