@@ -64,6 +64,12 @@ STOREY = 6.0
 """Nothing smaller stands on top, mm. From memory."""
 
 
+def _far(sizes: Sizes) -> float:
+    """From the eaves of a slope to the point that all lean to, mm."""
+    half = sizes["plate"].length / 2
+    return sizes["slant"].length * half / (half - sizes["storey"].length / 2)
+
+
 class Roof:
     """The ring's front looks down: slopes are folded up from its edges and lean in until their hips meet."""
 
@@ -341,7 +347,7 @@ class Roof:
     def _slopes(self, sizes: Sizes, point: Point, alpha: float) -> Slopes:
         n = int(sizes["sides"].length)
         turn = hip_turn(self._pitch(sizes), 2 * math.pi / n)
-        return Slopes(n, self._slope(sizes), self._far(sizes), point, alpha, turn)
+        return Slopes(n, self._slope(sizes), _far(sizes), point, alpha, turn)
 
     def _shingled(self, s: Situation, sizes: Sizes) -> float:
         """How far up a slope shingles go, mm: under a deck they stop short."""
@@ -370,7 +376,7 @@ class Roof:
         fan, point, alpha = self._fan(s, sizes)
         rim, theta = self._rims(s, sizes), 2 * math.pi / n
         pieces, apothem = [ring, fan, rim], sizes["plate"].length * half_flat(n)
-        far, slant = self._far(sizes), sizes["slant"].length
+        far, slant = _far(sizes), sizes["slant"].length
         slopes = self._slopes(sizes, point, alpha)
         shingled = courses(s, slopes, int(sizes["courses"].length), self._shingled(s, sizes))
         # the ring's front looks down: its panels run on clockwise seen from above, the slopes the other way round
@@ -430,19 +436,13 @@ class Roof:
             joints=tuple(joints), hints=hints,
         )  # fmt: skip
 
-    @staticmethod
-    def _far(sizes: Sizes) -> float:
-        """From the eaves of a slope to the point that all lean to, mm."""
-        half = sizes["plate"].length / 2
-        return sizes["slant"].length * half / (half - sizes["storey"].length / 2)
-
     def _deck(self, s: Situation, sizes: Sizes) -> tuple[Piece, Point]:
         n, side = int(sizes["sides"].length), sizes["storey"].length
         panels, middle = moved([Panel("deck", "top", tuple(corners(side, n)))])
         return build_piece(f"{s.element}.deck", f"{s.name}, top", s.paper, panels), middle
 
     def _mounts(self, s: Situation, sizes: Sizes, point: Point, alpha: float, rooms: Mapping[str, Room]) -> list[Mount]:
-        n, t, far, labels = int(sizes["sides"].length), s.paper.caliper, self._far(sizes), dict(self.faces)
+        n, t, far, labels = int(sizes["sides"].length), s.paper.caliper, _far(sizes), dict(self.faces)
         mounts = []
         if "slope-1" in rooms:
             x0, y0, x1, y1 = largest_level(self._bare(sizes))
