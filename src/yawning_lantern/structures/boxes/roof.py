@@ -176,12 +176,12 @@ class Roof:
     def _gap(sizes: Sizes) -> float:
         """What the fan of slopes leaves about its point, radians."""
         n = int(sizes["sides"].length)
-        return 2 * math.pi - 2 * n * math.atan2(sizes["plate"].length / 2, Roof._far(sizes))
+        return 2 * math.pi - 2 * n * math.atan2(sizes["plate"].length / 2, _far(sizes))
 
     @staticmethod
     def _widest_tab(sizes: Sizes) -> float:
         """The widest tab that lies between the last slope and the first on the sheet, mm."""
-        return max(0.0, Roof._gap(sizes) * math.hypot(Roof._far(sizes), sizes["plate"].length / 2) / 3.5)
+        return max(0.0, Roof._gap(sizes) * math.hypot(_far(sizes), sizes["plate"].length / 2) / 3.5)
 
     @staticmethod
     def _outside(s: Situation, sizes: Sizes) -> float:
