@@ -324,25 +324,25 @@ def _pinned(frame: Frame, pins: Sequence[tuple[int, Pin]]) -> tuple[tuple[int, V
     """Pins told in a piece's own coordinates, as the panel sees them that it is set on, by their motions."""
     found = []
     for motion, pin in sorted(pins, key=lambda told: told[0]):
-        axis = _turned_moves(frame, [(motion, pin.axis)])[0][1]
-        off = _turned_moves(frame, [(motion, pin.at)])[0][1]
-        found.append((motion, (off[0] + frame[9], off[1] + frame[10], off[2] + frame[11]), axis, pin.angle))
+        x, y, z = _turned(frame, pin.at)
+        at = (x + frame[9], y + frame[10], z + frame[11])
+        found.append((motion, at, _turned(frame, pin.axis), pin.angle))
     return tuple(found)
+
+
+def _turned(frame: Frame, way: Vec) -> Vec:
+    """A way in a piece's own coordinates, as the panel sees it that the piece is set on, mm."""
+    x, y, z = way
+    return (
+        x * frame[0] + y * frame[3] + z * frame[6],
+        x * frame[1] + y * frame[4] + z * frame[7],
+        x * frame[2] + y * frame[5] + z * frame[8],
+    )
 
 
 def _turned_moves(frame: Frame, moves: Sequence[tuple[int, Vec]]) -> tuple[tuple[int, Vec], ...]:
     """Ways told in a piece's own coordinates, as the panel sees them that it is set on, mm."""
-    return tuple(
-        (
-            motion,
-            (
-                x * frame[0] + y * frame[3] + z * frame[6],
-                x * frame[1] + y * frame[4] + z * frame[7],
-                x * frame[2] + y * frame[5] + z * frame[8],
-            ),
-        )
-        for motion, (x, y, z) in moves
-    )
+    return tuple((motion, _turned(frame, way)) for motion, way in moves)
 
 
 def _lifted(mount: Mount) -> Vec:

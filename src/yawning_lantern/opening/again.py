@@ -32,9 +32,9 @@ def _keys(assembly: Assembly) -> list[Key]:
     return [(node.element, node.instance, node.panel.name) for node in assembly.nodes]
 
 
-def _told(assembly: Assembly, node: int, keys: list[Key]) -> object:
+def _told(assembly: Assembly, node: int, keys: list[Key], names: list[str]) -> object:
     """How a node is moved from its parent, in names instead of indices."""
-    step, names = assembly.nodes[node].step, [motion.name for motion in assembly.motions]
+    step = assembly.nodes[node].step
     if isinstance(step, CreaseStep):
         return (*_plain(step), tuple((names[m], by) for m, by in step.turns))
     assert isinstance(step, PlaceStep)
@@ -61,6 +61,7 @@ def _unsettled(assembly: Assembly, same: Mapping[int, int], old: Assembly) -> se
 def same_nodes(assembly: Assembly, old: Assembly) -> dict[int, int]:
     """Nodes that stand where they stood and move as they did, with their index in the design as it was."""
     keys, before = _keys(assembly), _keys(old)
+    names, were = ([motion.name for motion in one.motions] for one in (assembly, old))
     where = {key: k for k, key in enumerate(before)}
 
     def matched(broken: Iterable[str]) -> dict[int, int]:
@@ -73,7 +74,7 @@ def same_nodes(assembly: Assembly, old: Assembly) -> dict[int, int]:
             above = found.get(node.parent, -1) if node.parent >= 0 else -1
             if above != there.parent or (node.parent >= 0 and above < 0):
                 continue
-            if node.shape == there.shape and _told(assembly, k, keys) == _told(old, j, before):
+            if node.shape == there.shape and _told(assembly, k, keys, names) == _told(old, j, before, were):
                 found[k] = j
         return found
 

@@ -9,8 +9,7 @@ from itertools import pairwise
 
 from yawning_lantern.assembly import HOST, Instance, Joint, Need, Part, Room, Root, Span, Term, Ware, span, uses
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import at_least, inches
-from yawning_lantern.measure import told as told_length
+from yawning_lantern.measure import at_least, inches, told
 from yawning_lantern.pattern import Fold, build_piece
 from yawning_lantern.structures.kit import over_edge
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
@@ -116,11 +115,11 @@ class Toggle(Lying):
         middle = side / 2, length / 2
         off = inwards - edge.reach if s.room is not None else 0.0
         root = Root("side-1", (middle[0] + off, middle[1]), edge.up)
-        told = over_edge.told_thick(s, sizes, sizes["behind"].length)
+        thick = over_edge.told_thick(s, sizes, sizes["behind"].length)
         holds = span("half a bar", length / 2, e, "length", 0.5).plus(Term("its thickness", -across))
         gaps = [fit_gap(s, uses.STRAP, (f"{s.name}, bar", "eye of its loop"), holds, (GRIP, inches(6)))]
-        if told is not None:
-            left = span("taken to be", sizes["over-thick"].length, e, "over-thick").plus(Term("thing, shut", -told))
+        if thick is not None:
+            left = span("taken to be", sizes["over-thick"].length, e, "over-thick").plus(Term("thing, shut", -thick))
             gaps.append(
                 fit_gap(s, uses.STRAP, (f"{s.name}, loop", "thickness of the thing"), left, (-0.5, inches(1 / 4)))
             )
@@ -130,7 +129,7 @@ class Toggle(Lying):
             "held",
             act="tie",
             label="its cord through both holes, knotted behind; the loop is tied on the other side, through a hole "
-            f"{told_length(sizes['behind'].length)} in from the edge",
+            f"{told(sizes['behind'].length)} in from the edge",
         )
         pierces = tuple(((middle[0], middle[1] + way * APART / 2), HOLE) for way in (-1, 1))
         wares = (Ware("cord", 1, sizes["loop"].length),)

@@ -30,7 +30,7 @@ def corners(side: float, sides: int) -> list[Point]:
 def moved(panels: Sequence[Panel]) -> tuple[list[Panel], Point]:
     """Panels with their lower left corner at nothing, and where nothing was."""
     x0, y0 = (min(p[m] for panel in panels for p in panel.outline) for m in (0, 1))
-    return [Panel(p.name, p.label, tuple((x - x0, y - y0) for x, y in p.outline)) for p in panels], (-x0, -y0)
+    return [panel.moved(lambda p: (p[0] - x0, p[1] - y0)) for panel in panels], (-x0, -y0)
 
 
 def top_side(s: Situation, sides: int, sizes: Mapping[str, Sized], play: float) -> Sized:

@@ -80,9 +80,8 @@ def wrapping(s: Situation, board: Board, way: str) -> tuple[Piece, Instance, lis
                  Panel(other, "", (corner, tip, ends[after][0]), soft=True)]  # fmt: skip
         folds += [Fold(f"turn-{k + 1}", one, 0.0, scored=False), Fold(one, other, math.pi, scored=False)]
         slits.append(Slit(other, f"turn-{after + 1}", cut=False))
-    ears = [Panel(p.name, p.label, p.outline if area(p.outline) > 0 else p.outline[::-1]) for p in ears]
+    ears = [p if area(p.outline) > 0 else replace(p, outline=p.outline[::-1]) for p in ears]
     panels, middle = moved([Panel("sheet", "sheet", tuple(ring)), *strips, *ears])
-    panels = [replace(p, soft=p.name.startswith(("ear", "back"))) for p in panels]
     clear = told(board.thick + inches(1 / 8))
     notes = {
         "mitred": f"Cut its mitres {clear} clear of the board's corners, an eighth and its thickness, and tuck what is "
