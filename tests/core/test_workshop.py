@@ -20,8 +20,9 @@ from hypothesis import strategies as st
 from yawning_lantern.cli.main import main
 from yawning_lantern.errors import ParameterError, WriteError
 from yawning_lantern.exchange.item_rows import item_of, item_row
+from yawning_lantern.folders import workshop_path
 from yawning_lantern.stock import Item, Paper, builtin_catalogue, parse_weight
-from yawning_lantern.workshop import Job, Workshop, workshop_path
+from yawning_lantern.workshop import Job, Workshop
 
 WRITES = 200
 WRITER = """

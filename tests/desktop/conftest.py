@@ -10,10 +10,10 @@ from PySide6.QtCore import QEvent
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from yawning_lantern.desktop.shell.application import make_application, make_program, new_window
+from yawning_lantern.desktop.shell.application import bench_of, make_application, make_program, new_window
 from yawning_lantern.desktop.shell.window import MainWindow
 from yawning_lantern.desktop.shell.workbench import Workbench
-from yawning_lantern.desktop.shot import bench_of, settle
+from yawning_lantern.desktop.shot import settle
 from yawning_lantern.exchange.design_file import read_design
 
 from ..conftest import DEMO

@@ -15,12 +15,12 @@ from pytestqt.qtbot import QtBot
 
 from yawning_lantern.design import find, walk
 from yawning_lantern.desktop.shell import clipboard
-from yawning_lantern.desktop.shell.application import make_program, new_window
+from yawning_lantern.desktop.shell.application import bench_of, make_program, new_window
 from yawning_lantern.desktop.shell.finder import Deed, matching
 from yawning_lantern.desktop.shell.tour import Tour, beside
 from yawning_lantern.desktop.shell.window import PAGES, MainWindow
 from yawning_lantern.desktop.shell.workbench import Workbench
-from yawning_lantern.desktop.shot import bench_of, settle
+from yawning_lantern.desktop.shot import settle
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -364,5 +364,33 @@ def test_a_design_that_is_opened_at_once_does_not_wait_for_the_pictures_of_idea(
     bench.show_page("idea")
     assert settle(qapp, window)
     assert bench.idea.asking.study is not None
+    window.hide()
+    window.close()
+
+
+def test_pages_are_made_when_they_are_first_shown(bench: Workbench, qapp: QApplication) -> None:
+    assert bench.pages.made == (bench.idea,)
+    bench.files.open_demo()
+    assert settle(qapp, bench.window)
+    for n, page in enumerate(("stock", "opening", "sheets", "bench")):
+        assert len(bench.pages.made) == n + 1
+        bench.show_page(page)
+        assert bench.window.stack.currentWidget() is getattr(bench, page) is bench.pages.made[-1 if n else 1]
+        assert settle(qapp, bench.window)
+        commands = [c for c in bench.window.commands.values() if c.menu == f"&{page.title()}"]
+        assert all(c.when() for c in commands if c.id not in ("move_back", "lock_piece"))
+
+
+def test_a_design_that_is_opened_at_once_makes_no_idea_page(qapp: QApplication, tmp_path: Path) -> None:
+    window = new_window(make_program(tmp_path / "state"))
+
+    def begin() -> None:
+        bench_of(window).files.open_demo()
+
+    window.ready.connect(begin)
+    window.show()
+    assert settle(qapp, window)
+    bench = bench_of(window)
+    assert bench.pages.made == () and bench.shown_page() == "form" and bench.form.standing.isVisible()
     window.hide()
     window.close()

@@ -121,7 +121,7 @@ def test_thumbs_follow_day_and_night(bench: Workbench) -> None:
     bench.window.actions_by_id["toggle_dark"].trigger()
     rest(bench)
     night = bench.thumbs.pictures["rosette"].toImage()
-    assert day.size() == night.size() == SIZE * 2 and day != night
+    assert day.size() == night.size() == SIZE and day != night
     bench.window.actions_by_id["toggle_dark"].trigger()
     rest(bench)
     assert bench.thumbs.pictures["rosette"].toImage() == day
@@ -129,9 +129,9 @@ def test_thumbs_follow_day_and_night(bench: Workbench) -> None:
 
 def test_a_thumb_is_painted_as_the_scene_is() -> None:
     study = Study(start_design("tent", {}))
-    small = picture(study, 0.5, DAY, QSize(80, 60))
+    small = picture(study, 0.5, DAY, QSize(80, 60), 2.0)
     assert small.size() == QSize(160, 120) and ink(small) > 5
-    assert picture(study, 0.5, NIGHT, QSize(80, 60)) != small
+    assert picture(study, 0.5, NIGHT, QSize(80, 60), 2.0) != small
     scene = ScenePainter(study, 0.5, Camera(), (80.0, 60.0), DAY)
     xs = [scene._view.point(p)[0] for p in scene._points]
     assert min(xs) >= -2 and max(xs) <= 82

@@ -15,7 +15,6 @@ from yawning_lantern.desktop.form.cutaway_view import CutawayView
 from yawning_lantern.desktop.form.fit_groups import Group, subject
 from yawning_lantern.desktop.shell.workbench import Workbench
 from yawning_lantern.desktop.shot import settle
-from yawning_lantern.exchange.plan import gap_key
 from yawning_lantern.fit import Check
 from yawning_lantern.structures import start_design
 
@@ -259,7 +258,7 @@ def test_a_part_is_not_put_where_it_cannot_be(demo: Workbench) -> None:
 
 def test_fits_list_keeps_the_chosen_one(demo: Workbench) -> None:
     fits = demo.form.fits
-    fits.choose(gap_key(next(c for c in fits.model.checks if c.gap.code == "lid").gap))
+    fits.choose(next(c for c in fits.model.checks if c.gap.code == "lid").gap.key)
     assert "Lid over box" in fits.detail.text() and "Asked:" in fits.detail.text()
     demo.session.give("lid", "rim", 28.0, "rim")
     rest(demo)

@@ -188,6 +188,11 @@ class Gap:
     lacks: str = ""
 
     @property
+    def key(self) -> str:
+        """A text that tells it from all others of a design."""
+        return "|".join((self.code, self.element, self.where, *self.between))
+
+    @property
     def code(self) -> str:
         """The kind of gap in one word, as files and lists tell it."""
         return self.use.code

@@ -22,12 +22,13 @@ from yawning_lantern.exchange.cutting import (
 from yawning_lantern.exchange.files import write_atomically
 from yawning_lantern.exchange.pdf import to_pdf
 from yawning_lantern.exchange.shopping_list import buy_words, shopping_bytes
+from yawning_lantern.folders import workshop_path
 from yawning_lantern.measure import Units, format_size, speak
 from yawning_lantern.sheets import Board, Effort, Plan, Rectangle, Trimmer, plan_sheets
 from yawning_lantern.study import Study, sound
 from yawning_lantern.study.shopping import Buy, sheets_to_buy, shopping
 from yawning_lantern.study.wanted import boards, boards_of, kept_boards, trimmer_of, wanted
-from yawning_lantern.workshop import Workshop, workshop_path
+from yawning_lantern.workshop import Workshop
 
 MOST_COPIES = 200
 

@@ -10,9 +10,10 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.exchange.drawer_list import drawer_bytes, drawer_rows, read_drawer
 from yawning_lantern.exchange.files import write_atomically
 from yawning_lantern.exchange.item_rows import COLUMNS, KINDS, item_of
+from yawning_lantern.folders import workshop_path
 from yawning_lantern.measure import Units, format_size, parse_length
 from yawning_lantern.stock import found, thing
-from yawning_lantern.workshop import Workshop, workshop_path
+from yawning_lantern.workshop import Workshop
 
 
 def drawer_arguments(command: argparse.ArgumentParser) -> None:

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from yawning_lantern.folders import workshop_path
 from yawning_lantern.stock import Catalogue, builtin_catalogue
-from yawning_lantern.workshop import Workshop, workshop_path
+from yawning_lantern.workshop import Workshop
 
 
 def shelf(drawer: Path | None = None) -> Catalogue:

@@ -9,11 +9,16 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from yawning_lantern.cli.sentences import SentenceParser
-from yawning_lantern.desktop.shell.application import make_application, make_program, new_window, spare_the_collector
+from yawning_lantern.desktop.shell.application import (
+    bench_of,
+    make_application,
+    make_program,
+    new_window,
+    spare_the_collector,
+)
 from yawning_lantern.desktop.shell.window import PAGES
-from yawning_lantern.desktop.shot import bench_of, paint_shot
 from yawning_lantern.errors import LanternError, UnknownNameError
-from yawning_lantern.workshop import workshop_path
+from yawning_lantern.folders import state_folder, workshop_path
 
 _SMALLEST, _LARGEST = 100, 8000  # pixels
 
@@ -77,9 +82,7 @@ def _state_folder(temporary: bool) -> Path:
         import tempfile
 
         return Path(tempfile.mkdtemp(prefix="lantern-"))
-    from platformdirs import user_state_path
-
-    return user_state_path("yawning-lantern", appauthor=False)
+    return state_folder()
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -113,6 +116,8 @@ def main(arguments: Sequence[str] | None = None) -> int:
 
     window.ready.connect(begin)
     if options.shot is not None:
+        from yawning_lantern.desktop.shot import paint_shot
+
         return paint_shot(app, window, options)
     window.show()
     return app.exec()

@@ -72,7 +72,8 @@ def first() -> None:
 
 
 def _with_demo() -> tuple[QApplication, MainWindow]:
-    from yawning_lantern.desktop.shot import bench_of, settle
+    from yawning_lantern.desktop.shell.application import bench_of
+    from yawning_lantern.desktop.shot import settle
 
     app, window = _program()
 
@@ -98,8 +99,7 @@ def repaint() -> None:
     from PySide6.QtCore import QEventLoop
 
     from yawning_lantern.desktop.form.flat_view import FlatView
-    from yawning_lantern.desktop.shell.application import spare_the_collector
-    from yawning_lantern.desktop.shot import bench_of
+    from yawning_lantern.desktop.shell.application import bench_of, spare_the_collector
 
     paint, painted = FlatView.paintEvent, [0.0]
 
@@ -133,8 +133,8 @@ def repaint() -> None:
 
 def scrub() -> None:
     """The playhead moved to a repainted Opening page, in seconds, a line each."""
-    from yawning_lantern.desktop.shell.application import spare_the_collector
-    from yawning_lantern.desktop.shot import bench_of, settle
+    from yawning_lantern.desktop.shell.application import bench_of, spare_the_collector
+    from yawning_lantern.desktop.shot import settle
 
     app, window = _with_demo()
     spare_the_collector()
@@ -159,7 +159,7 @@ def patterns() -> None:
 
     from yawning_lantern.desktop.shared.scene import ScenePainter
     from yawning_lantern.desktop.shared.theme import DAY
-    from yawning_lantern.desktop.shot import bench_of
+    from yawning_lantern.desktop.shell.application import bench_of
     from yawning_lantern.fold.camera import Camera
 
     app, window = _with_demo()

@@ -5,25 +5,14 @@ from __future__ import annotations
 import argparse
 import sys
 import time
-from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QApplication
 
 from yawning_lantern.bench import Walk
+from yawning_lantern.desktop.shell.application import bench_of
 from yawning_lantern.desktop.shell.window import MainWindow
 
-if TYPE_CHECKING:  # imported when a window is ready: the first paint does not wait for it
-    from yawning_lantern.desktop.shell.workbench import Workbench
-
 LONGEST = 120.0  # s
-
-
-def bench_of(window: MainWindow) -> Workbench:
-    """What stands in a window that is ready."""
-    from yawning_lantern.desktop.shell.workbench import Workbench
-
-    assert isinstance(window.bench, Workbench)
-    return window.bench
 
 
 def settle(app: QApplication, window: MainWindow, seconds: float = LONGEST) -> bool:
@@ -51,9 +40,11 @@ def paint_shot(app: QApplication, window: MainWindow, options: argparse.Namespac
     if options.part:
         bench.session.select(options.part)
     bench.session.move_to(options.position)
+    bench.form.fill_shelf()
     bench.form.sides.setChecked(options.sides)
-    bench.opening.go_to(options.step)
-    walk = bench.bench.walk
+    if options.page == "opening":
+        bench.opening.go_to(options.step)
+    walk = bench.bench.walk if options.page == "bench" else None
     if walk is not None and options.step:
         at = int(options.step)
         done = frozenset(step.id for step in walk.plan.steps[:at])

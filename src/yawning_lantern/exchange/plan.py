@@ -7,10 +7,9 @@ import io
 from collections.abc import Sequence
 from typing import Any
 
-from yawning_lantern.assembly import Gap
 from yawning_lantern.fit import formula
-from yawning_lantern.fold import Finding, weight
-from yawning_lantern.measure import MM_PER_INCH, Units, format_fine, format_length, speak
+from yawning_lantern.fold import weight
+from yawning_lantern.measure import MM_PER_INCH, Units, format_length, speak
 from yawning_lantern.opening import Contact, Opening, Step
 from yawning_lantern.pattern import Piece, Point
 from yawning_lantern.stock import Tool
@@ -70,7 +69,7 @@ def plan(
                 "joint": f.closure,
                 "amount": round(f.amount, _DECIMALS) if f.code == "missing-glue" else u(f.amount),
                 "at": round(f.at, 3),
-                "text": finding_words(f, study.resolved[f.element].final.name, units),
+                "text": f.words(study.resolved[f.element].final.name, units),
             }
             for f in study.findings
         ],
@@ -134,17 +133,6 @@ def _step(study: Study, k: int, step: Step, units: Units, u: Any) -> dict[str, A
     if step.contact is not None:
         found["cures"] = [cure_words(study, cure, units) for cure in cures(study, step.contact)]
     return found
-
-
-def finding_words(finding: Finding, name: str, units: Units) -> str:
-    """What a ring of hinged panels tells, in a sentence."""
-    if finding.code == "missing-glue":
-        return f"{name}: it can still move in {finding.amount:.0f} ways; a glued joint is missing."
-    size = format_fine(finding.amount, units)
-    where = f"{round(finding.at * 100)} % open"
-    if finding.code == "crooked":
-        return f"{name}: {finding.closure} is off by {size} ({where}): glued crooked, or walls that are no pairs."
-    return f"{name}: {finding.closure} asks the paper to give {size} ({where})."
 
 
 def material(piece: Piece) -> str:
@@ -316,8 +304,3 @@ def slanted_scores(piece: Piece, units: Units) -> str:
         if line.kind == "score" and min(abs(line.start[k] - line.end[k]) for k in (0, 1)) > 1e-6
     ]
     return "; ".join(f"{at(line.start)} to {at(line.end)}" for line in slanted)
-
-
-def gap_key(gap: Gap) -> str:
-    """A text that tells one gap from all others of a design."""
-    return "|".join((gap.code, gap.element, gap.where, *gap.between))

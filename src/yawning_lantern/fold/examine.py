@@ -7,6 +7,7 @@ from typing import Literal
 
 from yawning_lantern.assembly import Assembly, Ring
 from yawning_lantern.fold.rings import RingPath, ring_path
+from yawning_lantern.measure import Units, format_fine
 
 MEETS = 0.05
 """Glued edges closer than this coincide, mm."""
@@ -23,6 +24,15 @@ class Finding:
     closure: str
     amount: float
     at: float
+
+    def words(self, name: str, units: Units) -> str:
+        """What it tells, in a sentence, of a part that is called `name`."""
+        if self.code == "missing-glue":
+            return f"{name}: it can still move in {self.amount:.0f} ways; a glued joint is missing."
+        size, where = format_fine(self.amount, units), f"{round(self.at * 100)} % open"
+        if self.code == "crooked":
+            return f"{name}: {self.closure} is off by {size} ({where}): glued crooked, or walls that are no pairs."
+        return f"{name}: {self.closure} asks the paper to give {size} ({where})."
 
 
 def _worst(path: RingPath) -> tuple[float, float, str]:

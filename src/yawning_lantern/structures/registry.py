@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
+from collections.abc import Iterable
+from functools import cache, lru_cache
 from importlib import import_module
-from importlib.metadata import entry_points
 from pathlib import Path
 from pkgutil import iter_modules
+from typing import Any
 
 from yawning_lantern.errors import UnknownNameError, nearest
 from yawning_lantern.structures.kit.declare import Family
@@ -14,6 +15,13 @@ from yawning_lantern.structures.kit.declare import Family
 KINDS = ("boxes", "flaps", "books", "folded", "popups", "dress", "closures")
 """Folders of families, in the order they are offered. A module in one of them with an object FAMILY is a family."""
 ENTRY_POINTS = "yawning_lantern.families"
+
+
+def entry_points(group: str) -> Iterable[Any]:
+    """What other packages offer under a name; the library that finds them takes long to load."""
+    from importlib import metadata
+
+    return metadata.entry_points(group=group)
 
 
 @lru_cache(maxsize=1)
@@ -30,8 +38,24 @@ def families() -> dict[str, Family]:
     return found
 
 
+@cache
+def _own(name: str) -> Family | None:
+    """One of our own by its id, without the others: its module has the same name."""
+    module = name.replace("-", "_")
+    if not module.isidentifier():
+        return None
+    for kind in KINDS:
+        if (Path(__file__).parent / kind / f"{module}.py").exists():
+            own: Family = import_module(f"yawning_lantern.structures.{kind}.{module}").FAMILY
+            return own if own.id == name else None
+    return None
+
+
 def family(name: str) -> Family:
     """The family of that id. Raises UnknownNameError with the nearest names."""
+    own = _own(name)
+    if own is not None:
+        return own
     known = families()
     if name not in known:
         raise UnknownNameError(f"There is no family “{name}”.", remedy=nearest(name, known, "There are"))

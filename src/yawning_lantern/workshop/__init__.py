@@ -2,6 +2,6 @@
 
 from yawning_lantern.workshop.records import read as read_item
 from yawning_lantern.workshop.records import written
-from yawning_lantern.workshop.store import Job, OffCut, Workshop, workshop_path
+from yawning_lantern.workshop.store import Job, OffCut, Workshop
 
-__all__ = ["Job", "OffCut", "Workshop", "read_item", "workshop_path", "written"]
+__all__ = ["Job", "OffCut", "Workshop", "read_item", "written"]

@@ -6,7 +6,6 @@ and two windows may use the file at once."""
 from __future__ import annotations
 
 import json
-import os
 import sqlite3
 from collections.abc import Iterator, Mapping, Sequence
 from contextlib import contextmanager
@@ -61,16 +60,6 @@ class Job:
     sheets: Mapping[str, int]
     used: Sequence[int] = ()
     left: Sequence[tuple[str, str, float, float]] = ()
-
-
-def workshop_path() -> Path:
-    """Where the maker's drawer is: the file that `LANTERN_WORKSHOP` names, or one in the user's data folder."""
-    named = os.environ.get("LANTERN_WORKSHOP")
-    if named:
-        return Path(named)
-    from platformdirs import user_data_path
-
-    return user_data_path("yawning-lantern") / "workshop.sqlite"
 
 
 class Workshop:

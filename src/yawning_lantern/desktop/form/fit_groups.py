@@ -8,7 +8,6 @@ from typing import Any
 from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, Qt
 
 from yawning_lantern.desktop.shared.session import Session
-from yawning_lantern.exchange.plan import gap_key
 from yawning_lantern.fit import Check, headline, sentence
 from yawning_lantern.study import Study
 
@@ -116,13 +115,13 @@ class FitsModel(QAbstractListModel):
     def reveal(self, key: str) -> int | None:
         """The row of a check by its gap's key, its group unfolded; None where there is no such check."""
         for group in self._groups:
-            if any(gap_key(check.gap) == key for check in group.checks) and not self.is_open(group):
+            if any(check.gap.key == key for check in group.checks) and not self.is_open(group):
                 self.toggle(group)
         return self.row_of(key)
 
     def row_of(self, key: str) -> int | None:
         """The row of a check by its gap's key, None where it is not shown."""
-        return next((i for i, r in enumerate(self.rows) if isinstance(r, Check) and gap_key(r.gap) == key), None)
+        return next((i for i, r in enumerate(self.rows) if isinstance(r, Check) and r.gap.key == key), None)
 
     def _lay(self) -> None:
         rows: list[Row] = []
@@ -160,4 +159,4 @@ class FitsModel(QAbstractListModel):
 
 
 def _key(row: Row) -> str:
-    return f"group {row.key}" if isinstance(row, Group) else gap_key(row.gap)
+    return f"group {row.key}" if isinstance(row, Group) else row.gap.key

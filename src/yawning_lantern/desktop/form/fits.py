@@ -24,7 +24,6 @@ from yawning_lantern.desktop.shared.marks import draw_verdict
 from yawning_lantern.desktop.shared.runner import Runner
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.theme import DAY, Theme
-from yawning_lantern.exchange.plan import finding_words, gap_key
 from yawning_lantern.fit import Candidate, Check, sentence, sums
 from yawning_lantern.fold.examine import Finding
 from yawning_lantern.measure import format_length
@@ -180,9 +179,9 @@ class FitsPanel(QWidget):
         self.findings.hide()
         if self.session.study is not None and self.session.study.assembly.rings:
             self._quiet.start()
-        chosen = next((c for c in checks if gap_key(c.gap) == self._chosen), wrong[0] if wrong else None)
+        chosen = next((c for c in checks if c.gap.key == self._chosen), wrong[0] if wrong else None)
         if chosen is not None:
-            self.choose(gap_key(chosen.gap))
+            self.choose(chosen.gap.key)
         self._show(chosen)
 
     def choose(self, key: str) -> None:
@@ -212,14 +211,14 @@ class FitsPanel(QWidget):
         if study is not self.session.study or not findings:
             return
         units = self.session.design.units
-        told = [f"• {finding_words(f, study.resolved[f.element].final.name, units)}" for f in findings]
+        told = [f"• {f.words(study.resolved[f.element].final.name, units)}" for f in findings]
         self.findings.setText("\n".join(told))
         self.findings.show()
 
     def _choose(self, current: QModelIndex) -> None:
         check = current.data(Qt.ItemDataRole.UserRole) if current.isValid() else None
         if isinstance(check, Check):
-            self._chosen = gap_key(check.gap)
+            self._chosen = check.gap.key
             self._show(check)
 
     def _show(self, check: Check | None) -> None:

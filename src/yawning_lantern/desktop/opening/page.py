@@ -181,6 +181,10 @@ class OpeningPage(QWidget):
         """Whether nothing is being worked out or played."""
         return self.work.is_idle and not self._play.isActive()
 
+    def stop(self) -> None:
+        """Work nothing out any more."""
+        self.work.stop()
+
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
         self._studied()

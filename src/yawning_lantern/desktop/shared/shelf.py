@@ -108,6 +108,13 @@ class Shelf(QListWidget):
         )
         self.setAccessibleName("Structures")
         self._headings: dict[str, QListWidgetItem] = {}
+        thumbs.drawn.connect(self._show)
+        self.itemActivated.connect(lambda item: self.taken.emit(item.data(_FAMILY)))
+
+    def fill(self) -> None:
+        """Put the structures in, once: until then it is empty, so that a design need not wait for all of them."""
+        if self._headings:
+            return
         kinds = families().values()
         for heading in dict.fromkeys(kind.shelf for kind in kinds):
             item = QListWidgetItem(heading)
@@ -117,10 +124,9 @@ class Shelf(QListWidget):
             for kind in (one for one in kinds if one.shelf == heading):
                 self.addItem(self._tile(kind))
         self.setCurrentItem(self._items()[0])
-        thumbs.drawn.connect(self._show)
-        for name in thumbs.pictures:
+        for name in self._thumbs.pictures:
             self._show(name)
-        self.itemActivated.connect(lambda item: self.taken.emit(item.data(_FAMILY)))
+        self._sift()
         self.currentItemChanged.connect(lambda *_: self.aim())
 
     @staticmethod
@@ -147,6 +153,7 @@ class Shelf(QListWidget):
 
     def seek(self, words: str) -> None:
         """Show only the structures whose name, heading or description has every word."""
+        self.fill()
         self._words = words.lower().split()
         self._sift()
         shown = [item for item in self._items() if not item.isHidden()]
@@ -169,11 +176,13 @@ class Shelf(QListWidget):
 
     def current_family(self) -> str:
         """The chosen structure's id."""
+        self.fill()
         item = self.currentItem()
         return str(item.data(_FAMILY) or "") if item is not None else ""
 
     def choose(self, family_id: str) -> None:
         """Choose a structure."""
+        self.fill()
         self.setCurrentItem(next(item for item in self._items() if item.data(_FAMILY) == family_id))
 
     def mimeData(self, items: object) -> QMimeData:

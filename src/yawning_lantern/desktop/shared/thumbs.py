@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QObject, QSize, Qt, Signal
-from PySide6.QtGui import QImage, QPainter, QPixmap
+from PySide6.QtGui import QGuiApplication, QImage, QPainter, QPixmap
 
 from yawning_lantern.desktop.shared.runner import Runner
 from yawning_lantern.desktop.shared.scene import ScenePainter
@@ -14,6 +14,7 @@ from yawning_lantern.study import Study
 
 HALF_OPEN = 0.5
 SIZE = QSize(132, 92)
+"""A third larger than the largest place they are shown in."""
 _drawn: dict[tuple[str, bool], QImage] = {}  # one set for all windows of a process
 
 
@@ -26,7 +27,6 @@ class Thumbs(QObject):
         super().__init__(parent)
         self.theme: Theme = DAY
         self.pictures: dict[str, QPixmap] = {}
-        self._studies: dict[str, Study] = {}
         self._left: list[str] = []
         self._runner = Runner(self)
         self._runner.answered.connect(self._answered)
@@ -62,11 +62,11 @@ class Thumbs(QObject):
         if not self._left or self._runner.is_busy:
             return
         name, theme = self._left.pop(0), self.theme
-        known = self._studies.get(name)
+        screen = QGuiApplication.primaryScreen()
+        fine = screen.devicePixelRatio() if screen is not None else 1.0
 
-        def work() -> tuple[str, Theme, Study, QImage]:
-            study = known or Study(start_design(name, {}))
-            return name, theme, study, picture(study, HALF_OPEN, theme, SIZE)
+        def work() -> tuple[str, Theme, QImage]:
+            return name, theme, picture(Study(start_design(name, {})), HALF_OPEN, theme, SIZE, fine)
 
         self._runner.submit(work)
 
@@ -74,8 +74,7 @@ class Thumbs(QObject):
         if isinstance(answer, BaseException):
             raise answer
         assert isinstance(answer, tuple)
-        name, theme, study, image = answer
-        self._studies[name] = study
+        name, theme, image = answer
         _drawn[name, theme.dark] = image
         if theme.dark == self.theme.dark:
             self._keep(name, image)
@@ -86,10 +85,10 @@ class Thumbs(QObject):
         self.drawn.emit(name)
 
 
-def picture(study: Study, position: float, theme: Theme, size: QSize) -> QImage:
-    """A picture of a study at a place between flat and open, twice as fine as it is shown."""
-    image = QImage(size * 2, QImage.Format.Format_ARGB32_Premultiplied)
-    image.setDevicePixelRatio(2.0)
+def picture(study: Study, position: float, theme: Theme, size: QSize, fine: float = 1.0) -> QImage:
+    """A picture of a study at a place between flat and open, with `fine` pixels of the screen for each of its size."""
+    image = QImage(size * fine, QImage.Format.Format_ARGB32_Premultiplied)
+    image.setDevicePixelRatio(fine)
     image.fill(Qt.GlobalColor.transparent)
     painter = QPainter(image)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)

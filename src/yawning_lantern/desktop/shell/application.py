@@ -5,6 +5,7 @@ from __future__ import annotations
 import gc
 import sys
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QApplication
@@ -13,6 +14,9 @@ from yawning_lantern.desktop.shared.spoken import speak_views
 from yawning_lantern.desktop.shared.theme import load_fonts
 from yawning_lantern.desktop.shell.program import Program
 from yawning_lantern.desktop.shell.window import Bench, MainWindow
+
+if TYPE_CHECKING:  # imported when a window is ready: the first paint does not wait for it
+    from yawning_lantern.desktop.shell.workbench import Workbench
 
 
 def make_application() -> QApplication:
@@ -49,3 +53,11 @@ def new_window(program: Program) -> MainWindow:
     window = MainWindow(program, furnish)
     program.remember(window)
     return window
+
+
+def bench_of(window: MainWindow) -> Workbench:
+    """What stands in a window that is ready."""
+    from yawning_lantern.desktop.shell.workbench import Workbench
+
+    assert isinstance(window.bench, Workbench)
+    return window.bench

@@ -5,57 +5,134 @@ from __future__ import annotations
 from collections.abc import Callable
 from datetime import date, timedelta
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject
-from PySide6.QtWidgets import QFileDialog, QInputDialog
+from PySide6.QtWidgets import QFileDialog, QInputDialog, QWidget
 
-from yawning_lantern.desktop.bench.page import BenchPage
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.voice import Voice
 from yawning_lantern.desktop.shell.commands import Command
+from yawning_lantern.desktop.shell.late import Late
 from yawning_lantern.desktop.shell.writing import Writer
 from yawning_lantern.errors import ParameterError
+
+if TYPE_CHECKING:  # the page is imported when it is first shown
+    from yawning_lantern.desktop.bench.page import BenchPage
 
 
 class BenchCommands(QObject):
     """Commands of the Bench page; `show` goes there."""
 
     def __init__(
-        self, session: Session, page: BenchPage, show: Callable[[], None], voice: Voice, writer: Writer
+        self,
+        window: QWidget,
+        session: Session,
+        page: Late[BenchPage],
+        show: Callable[[], None],
+        voice: Voice,
+        writer: Writer,
     ) -> None:
-        super().__init__(page)
-        self._session, self._page, self._show, self._voice, self._writer = session, page, show, voice, writer
+        super().__init__(window)
+        self._session, self._late, self._show, self._voice, self._writer = session, page, show, voice, writer
+
+    @property
+    def _page(self) -> BenchPage:
+        return self._late()
 
     def commands(self) -> tuple[Command, ...]:
         """The Bench menu."""
-        page = self._page
-
-        def is_planned() -> bool:
-            return page.walk is not None
+        page = self._late
+        is_planned = page.whether(lambda p: p.walk is not None)
 
         def is_studied() -> bool:
             return self._session.study is not None
 
         return (
-            Command("bench_done", "&Bench", "&Done, next", page.go_on, "Ctrl+Return", is_planned,
-                    about="The number or the step is done; Space on the page"),
-            Command("bench_back", "&Bench", "&Back", page.go_back, "Ctrl+Backspace", is_planned,
-                    about="The number or the step before; Backspace on the page"),
-            Command("all_steps", "&Bench", "&All steps", page.all.toggle, "Ctrl+L", is_studied,
-                    checked=page.all.isChecked, about="Fold out the list of all steps, with the time left"),
-            Command("went_wrong", "&Bench", "Something went &wrong …", page.rescue.open, "Ctrl+Shift+W", is_planned,
-                    about="Say what it really measures: the rest is fitted again round it"),
-            Command("begin_anew", "&Bench", "Begin a&new", page.begin_anew, "", is_planned,
-                    ends_group=True, about="Nothing is done yet"),
-            Command("export_booklet", "&Bench", "Boo&klet as PDF …", lambda: self.export_booklet(trial=False), "",
-                    is_planned, about="Everything on paper: list, sheets, steps with pictures, templates at 1:1"),
-            Command("export_trial", "&Bench", "&Paper trial as PDF …", lambda: self.export_booklet(trial=True), "",
-                    is_planned, about="Steps and templates to try it on copy paper first"),
-            Command("export_machine", "&Bench", "Files for a &cutting machine …", self.export_machine, "", is_planned,
-                    about="SVG, DXF or a plotter file; a plotter file is tried on the simulated machine first"),
-            Command("export_evenings", "&Bench", "&Evenings as a calendar …", self.export_evenings, "", is_planned,
-                    about="Cut the work into evenings before a day, as an iCalendar file"),
-        )  # fmt: skip
+            Command(
+                "bench_done",
+                "&Bench",
+                "&Done, next",
+                page.to(lambda p: p.go_on()),
+                "Ctrl+Return",
+                is_planned,
+                about="The number or the step is done; Space on the page",
+            ),
+            Command(
+                "bench_back",
+                "&Bench",
+                "&Back",
+                page.to(lambda p: p.go_back()),
+                "Ctrl+Backspace",
+                is_planned,
+                about="The number or the step before; Backspace on the page",
+            ),
+            Command(
+                "all_steps",
+                "&Bench",
+                "&All steps",
+                page.to(lambda p: p.all.toggle()),
+                "Ctrl+L",
+                is_studied,
+                checked=page.whether(lambda p: p.all.isChecked()),
+                about="Fold out the list of all steps, with the time left",
+            ),
+            Command(
+                "went_wrong",
+                "&Bench",
+                "Something went &wrong …",
+                page.to(lambda p: p.rescue.open()),
+                "Ctrl+Shift+W",
+                is_planned,
+                about="Say what it really measures: the rest is fitted again round it",
+            ),
+            Command(
+                "begin_anew",
+                "&Bench",
+                "Begin a&new",
+                page.to(lambda p: p.begin_anew()),
+                "",
+                is_planned,
+                ends_group=True,
+                about="Nothing is done yet",
+            ),
+            Command(
+                "export_booklet",
+                "&Bench",
+                "Boo&klet as PDF …",
+                lambda: self.export_booklet(trial=False),
+                "",
+                is_planned,
+                about="Everything on paper: list, sheets, steps with pictures, templates at 1:1",
+            ),
+            Command(
+                "export_trial",
+                "&Bench",
+                "&Paper trial as PDF …",
+                lambda: self.export_booklet(trial=True),
+                "",
+                is_planned,
+                about="Steps and templates to try it on copy paper first",
+            ),
+            Command(
+                "export_machine",
+                "&Bench",
+                "Files for a &cutting machine …",
+                self.export_machine,
+                "",
+                is_planned,
+                about="SVG, DXF or a plotter file; a plotter file is tried on the simulated machine first",
+            ),
+            Command(
+                "export_evenings",
+                "&Bench",
+                "&Evenings as a calendar …",
+                self.export_evenings,
+                "",
+                is_planned,
+                about="Cut the work into evenings before a day, as an iCalendar file",
+            ),
+        )
 
     def export_booklet(self, *, trial: bool) -> None:
         """Everything on paper."""

@@ -10,7 +10,6 @@ from PySide6.QtWidgets import QInputDialog, QMenu
 
 from yawning_lantern.design import Element, Lay, Place, parent_of, replace_element, set_lay
 from yawning_lantern.desktop.form.page import FormPage
-from yawning_lantern.desktop.idea.own_sheet import OWN_SETTINGS, draft_of_part
 from yawning_lantern.desktop.shared.putting import offer_faces, put_element, suiting_faces
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.voice import Voice
@@ -99,6 +98,8 @@ class Editing(QObject):
 
     def fold_anew(self) -> None:
         """The chosen grid sheet on the desk; what comes of it takes its place."""
+        from yawning_lantern.desktop.idea.own_sheet import OWN_SETTINGS, draft_of_part
+
         study, element = self._session.study, self._session.selected_element()
         if study is None or element.id not in study.resolved:
             return

@@ -3,16 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 from PySide6.QtCore import QObject
 
 from yawning_lantern.desktop.form.page import FormPage
-from yawning_lantern.desktop.idea.page import IdeaPage
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shell.commands import Command
+from yawning_lantern.desktop.shell.late import Late
 from yawning_lantern.desktop.shell.program import Program
 from yawning_lantern.measure import Units
+
+if TYPE_CHECKING:
+    from yawning_lantern.desktop.idea.page import IdeaPage
 
 STEP = 0.1
 
@@ -20,7 +24,7 @@ STEP = 0.1
 class Looks(QObject):
     """Units, colours, text size, and the place between flat and open, of one window."""
 
-    def __init__(self, program: Program, session: Session, idea: IdeaPage, form: FormPage) -> None:
+    def __init__(self, program: Program, session: Session, idea: Late[IdeaPage], form: FormPage) -> None:
         super().__init__(form)
         self._program, self._session, self._idea, self._form = program, session, idea, form
 
@@ -84,7 +88,8 @@ class Looks(QObject):
         """Inches or millimetres everywhere: in the open design and for new ones."""
         units: Units = "in" if self.is_metric else "mm"
         self._program.settings.setValue("units", units)
-        self._idea.set_units(units)
+        if self._idea.known is not None:
+            self._idea.known.set_units(units)
         session = self._session
         if session.is_open:
             session.edit(replace(session.design, units=units), "change units")

@@ -33,6 +33,9 @@ FRAME = QSize(8, 40)  # what a title bar and its frame take, before the window k
 class Bench(Protocol):
     """What the window asks of what stands in it."""
 
+    def begin(self) -> None:
+        """The window is there, and what was to be opened at once is open."""
+
     def show_page(self, page: str) -> None:
         """Go to a page."""
 
@@ -132,6 +135,7 @@ class MainWindow(QMainWindow):
         if self.bench is None:
             self.bench = self._furnish(self)
             self.ready.emit()
+            self.bench.begin()
 
     def show_page(self, page: str) -> None:
         """Go to a page; pages of a design need one."""

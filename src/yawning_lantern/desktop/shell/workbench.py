@@ -4,19 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from pathlib import Path
+from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QObject, QTimer
+from PySide6.QtCore import QObject
 
-from yawning_lantern.desktop.bench.page import BenchPage
 from yawning_lantern.desktop.form.page import FormPage
-from yawning_lantern.desktop.idea.page import IdeaPage
-from yawning_lantern.desktop.opening.page import OpeningPage
 from yawning_lantern.desktop.shared.drawer import Drawer
 from yawning_lantern.desktop.shared.notice import Notice
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.thumbs import Thumbs
 from yawning_lantern.desktop.shared.voice import Voice
-from yawning_lantern.desktop.sheets.page import SheetsPage
 from yawning_lantern.desktop.shell.bench_commands import BenchCommands
 from yawning_lantern.desktop.shell.commands import Command
 from yawning_lantern.desktop.shell.editing import Editing
@@ -25,17 +22,22 @@ from yawning_lantern.desktop.shell.files import Files
 from yawning_lantern.desktop.shell.guidance import Guidance
 from yawning_lantern.desktop.shell.looks import Looks
 from yawning_lantern.desktop.shell.opening_commands import OpeningCommands
+from yawning_lantern.desktop.shell.pages import Pages
 from yawning_lantern.desktop.shell.sheets_commands import SheetsCommands
 from yawning_lantern.desktop.shell.window import PAGES, MainWindow
 from yawning_lantern.desktop.shell.writing import Writer
-from yawning_lantern.desktop.stock.page import StockPage
 from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.recovery import Recovery
-from yawning_lantern.measure import Units
-from yawning_lantern.opening import Opening
-from yawning_lantern.study import Study
+from yawning_lantern.flatfold.draft import Draft
+from yawning_lantern.stock import Paper
 
-SHELF_AFTER = 600  # ms until the shelf draws its pictures: the design comes first
+if TYPE_CHECKING:
+    from yawning_lantern.desktop.bench.page import BenchPage
+    from yawning_lantern.desktop.idea.page import IdeaPage
+    from yawning_lantern.desktop.opening.page import OpeningPage
+    from yawning_lantern.desktop.sheets.page import SheetsPage
+    from yawning_lantern.desktop.stock.page import StockPage
+
 SAID_FOR = 8000  # ms
 
 
@@ -47,43 +49,33 @@ class Workbench(QObject):
         self.window = window
         program = window.program
         self.session = Session(Recovery(program.state_folder / "autosave"), self)
-        units: Units = "mm" if program.settings.value("units", "in") == "mm" else "in"
         voice = Voice(self.say, self.complain)
         self.thumbs = Thumbs(self)
-        self.idea = IdeaPage(units, self.thumbs)
         self.drawer = Drawer(program.drawer, self)
-        self.stock = StockPage(self.session, self.drawer)
         self.form = FormPage(self.session, self.thumbs, lambda: self.show_page("form"))
-        self.opening = OpeningPage(self.session)
-        self.sheets = SheetsPage(self.session, self.drawer)
-        self.bench = BenchPage(self.session, self.drawer)
-        self.pages = {
-            "idea": self.idea, "stock": self.stock, "form": self.form, "opening": self.opening, "sheets": self.sheets,
-            "bench": self.bench,
-        }  # fmt: skip
-        for page in self.pages.values():
-            window.stack.addWidget(page)
         commit = self.form.measures.commit_typed
         self.writer = Writer(voice, self)
         self.files = Files(window, self.session, voice, commit, another)
-        self.exports = Exports(window, self.session, voice, commit, self._known_opening, self.writer)
-        self.editing = Editing(self.session, self.form, voice, self.idea.fold_on)
-        self.looks = Looks(program, self.session, self.idea, self.form)
+        pages = self.pages = Pages(window, self.session, self.drawer, self.form, self.thumbs, self.files, self.refresh)
+        self.exports = Exports(window, self.session, voice, commit, pages.opening_of, self.writer)
+        self.editing = Editing(self.session, self.form, voice, self._fold_on)
+        self.looks = Looks(program, self.session, pages.idea, self.form)
         self.opening_commands = OpeningCommands(
-            self.session, self.opening, lambda: self.show_page("opening"), voice, self.writer
+            window, self.session, pages.opening, lambda: self.show_page("opening"), voice, self.writer
         )
         self.sheets_commands = SheetsCommands(
-            self.session, self.sheets, lambda: self.show_page("sheets"), voice, self.writer
+            window, self.session, pages.sheets, lambda: self.show_page("sheets"), voice, self.writer
         )
         self.bench_commands = BenchCommands(
-            self.session, self.bench, lambda: self.show_page("bench"), voice, self.writer
+            window, self.session, pages.bench, lambda: self.show_page("bench"), voice, self.writer
         )
         self.guidance = Guidance(window, self.session, self.form, self.shown_page)
         window.take((
             *self.files.commands(),
-            Command("find_book", "&Design", "A boo&k from one sheet …", self.idea.find_book, "",
+            Command("find_book", "&Design", "A boo&k from one sheet …",
+                    pages.idea.to(lambda page: page.find_book()), "",
                     about="Say the grid and what you wish: every way to slit it is looked at"),
-            Command("own_sheet", "&Design", "&Your own sheet …", self.idea.own_sheet, "",
+            Command("own_sheet", "&Design", "&Your own sheet …", pages.idea.to(lambda page: page.own_sheet()), "",
                     about="Mark out a grid, slit it, fold it act by act"),
             *self.exports.commands(),
             Command("quit_program", "&Design", "&Quit", self.quit_program, "Ctrl+Q"),
@@ -95,33 +87,48 @@ class Workbench(QObject):
             window.menus["&Design"].insertMenu(window.actions_by_id["save_design"], menu)
         window.menus["&Window"].aboutToShow.connect(self._list_windows)
         self._listen()
-        self.idea.show_recent(self.files.recent.paths())
         self.dress()
-        self.show_page("idea")
         if len(program.windows) == 1:
             for leftover in self.session.recovery.leftovers():
                 self.files.offer(leftover)
         self.refresh()
 
+    @property
+    def idea(self) -> IdeaPage:
+        """The Idea page, made if it is not there yet; so are those that follow."""
+        return self.pages.idea()
+
+    @property
+    def stock(self) -> StockPage:
+        """The Stock page."""
+        return self.pages.stock()
+
+    @property
+    def opening(self) -> OpeningPage:
+        """The Opening page."""
+        return self.pages.opening()
+
+    @property
+    def sheets(self) -> SheetsPage:
+        """The Sheets page."""
+        return self.pages.sheets()
+
+    @property
+    def bench(self) -> BenchPage:
+        """The Bench page."""
+        return self.pages.bench()
+
     def _listen(self) -> None:
-        self.idea.started.connect(self.files.begin)
-        self.idea.opened.connect(self.files.open_path)
-        self.idea.browse.connect(self.files.open_design)
-        self.idea.demo.connect(self.files.open_demo)
         self.files.begun.connect(lambda: self.show_page("form"))
-        self.files.listed.connect(lambda: self.idea.show_recent(self.files.recent.paths()))
-        self.opening.work.changed.connect(self.refresh)
-        self.sheets.work.changed.connect(self.window.refresh)
-        self.bench.work.changed.connect(self.window.refresh)
-        self.bench.all.toggled.connect(self.window.refresh)
-        self.sheets.view.picked.connect(self.window.refresh)
         self.window.program.dressed.connect(self.dress)
-        self.drawer.changed.connect(self._offer_papers)
         session = self.session
         for signal in (session.changed, session.judged, session.saved, session.selected, session.troubled):
             signal.connect(self.refresh)
         self.form.sides.toggled.connect(self.window.refresh)
         self.form.enlarged.connect(self.window.refresh)
+
+    def _fold_on(self, draft: Draft, paper: Paper, take: Callable[[dict[str, str | float]], object]) -> None:
+        self.idea.fold_on(draft, paper, take)
 
     def _going(self) -> tuple[Command, ...]:
         """The Go menu."""
@@ -143,10 +150,6 @@ class Workbench(QObject):
             )
         return tuple(found)
 
-    def _known_opening(self, study: Study) -> Opening | None:
-        known = self.opening.work.found
-        return known.opening if known is not None and known.study is study else None
-
     def _list_windows(self) -> None:
         """One line for every open design."""
         menu = self.window.menus["&Window"]
@@ -159,49 +162,27 @@ class Workbench(QObject):
 
     # -- state of the window
 
+    def begin(self) -> None:
+        """What was to be opened at once is open; where nothing was, Idea."""
+        if not self.session.is_open:
+            self.show_page("idea")
+
     def shown_page(self) -> str:
         """The page that is shown."""
-        return next(name for name, page in self.pages.items() if page is self.window.stack.currentWidget())
+        return self.pages.shown
 
     def show_page(self, page: str) -> None:
         """Go to a page; without a design only Idea is there."""
         if page != "idea" and not self.session.is_open:
             self.say("There is no design yet. Begin one here, or open one.")
             page = "idea"
-        if page == "idea":
-            QTimer.singleShot(0, self, self._foresee)
-        if page == "form":
-            QTimer.singleShot(SHELF_AFTER, self.thumbs, self.thumbs.draw_all)
-        self.window.band.show_page(page)
-        self.window.stack.setCurrentWidget(self.pages[page])
-
-    def _foresee(self) -> None:
-        """Idea draws its pictures where it stays: a design that is opened at once does not wait for them."""
-        if self.shown_page() == "idea":
-            self._offer_papers()
-            self.idea.foresee()
-
-    def _offer_papers(self) -> None:
-        papers = self.drawer.catalogue().papers
-        if papers:  # an empty drawer still lets one begin
-            self.idea.set_papers(papers)
+        self.pages.show(page)
 
     @property
     def is_idle(self) -> bool:
         """Whether nothing is being worked out."""
         form = self.form
-        parts = (
-            self.session,
-            form.fits,
-            form.flat.sides,
-            form.advice,
-            self.idea,
-            self.opening,
-            self.stock,
-            self.sheets,
-            self.bench,
-            self.writer,
-        )
+        parts = (self.session, form.fits, form.flat.sides, form.advice, self.thumbs, self.writer, *self.pages.made)
         return all(one.is_idle for one in parts)
 
     def refresh(self) -> None:
@@ -217,7 +198,8 @@ class Workbench(QObject):
         if not words and session.study is not None and session.study.has_clash:
             words = "something clashes"
         window.band.warn("form", words)
-        known = self.opening.work.current
+        opening = self.pages.opening.known
+        known = opening.work.current if opening is not None else None
         window.band.warn("opening", "it does not open" if known is not None and not known.opening.works else "")
         if session.study is not None:
             self.exports.follow(session.study)
@@ -225,7 +207,7 @@ class Workbench(QObject):
     def dress(self) -> None:
         """Give every page the program's theme."""
         theme = self.window.program.theme
-        for page in (self.form, self.opening, self.sheets, self.bench, self.stock, self.idea, self.thumbs):
+        for page in (self.form, self.thumbs, *self.pages.made):
             page.set_theme(theme)
         self.window.band.theme = theme
         self.window.band.update()
@@ -251,10 +233,7 @@ class Workbench(QObject):
 
     def close(self) -> None:
         """The window goes: keep the switches, end well."""
-        self.opening.work.stop()
-        self.sheets.stop()
-        self.bench.stop()
-        for one in (self.form.fits, self.form.advice, self.form.flat.sides, self.thumbs, self.idea, self.stock):
+        for one in (self.form.fits, self.form.advice, self.form.flat.sides, self.thumbs, *self.pages.made):
             one.stop()
         self.writer.finish()
         self.drawer.close()
