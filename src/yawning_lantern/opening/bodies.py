@@ -12,7 +12,7 @@ from collections import OrderedDict
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from yawning_lantern.assembly import Assembly, Node, Vec
+from yawning_lantern.assembly import Assembly, CreaseStep, Node, Vec
 from yawning_lantern.pattern import Crease, Panel, Piece, Point, bounds
 from yawning_lantern.pattern.build import lies_on
 from yawning_lantern.pattern.convex import half
@@ -26,6 +26,7 @@ ROUND = 0.14
 SMALL = 0.6
 """A prism narrower than this is left out, mm."""
 _SAME = 1e-4  # mm
+_FLAT = 1e-6  # radians
 _CELL = 1.0  # mm: larger than that, so that one place lies in a cell or in one beside it
 
 
@@ -176,3 +177,33 @@ def sheet_prisms(node: Node, margin: Margin = NO_MARGIN) -> list[list[Vec]]:
 def nodes_with_prisms(assembly: Assembly, margin: Margin = NO_MARGIN) -> list[tuple[int, list[Vec]]]:
     """Every prism of every sheet, with the node it belongs to, in the order of the nodes."""
     return [(k, one) for k, node in enumerate(assembly.nodes) for one in sheet_prisms(node, margin)]
+
+
+def never_tested(assembly: Assembly) -> set[tuple[int, int]]:
+    """Nodes, both ways round, whose sheets are never asked how near they are: glued to one another (a ring's slack is
+    the paper's to give), sheets of one part that bend where they are drawn stiff, and panels of one bent sheet, which
+    are one body with what carries them."""
+    nodes = assembly.nodes
+    found = {(j.a, j.b) for j in assembly.joints if j.joint.bond in ("glue", "held")}
+    limp = {n.element for n in nodes if n.limp}
+    soft: dict[str, list[int]] = {}
+    bent: dict[tuple[str, str], list[int]] = {}
+    for k, n in enumerate(nodes):
+        if n.element in limp:
+            soft.setdefault(n.element, []).append(k)
+        if n.shape is not None:
+            bent.setdefault((n.element, n.instance), []).append(k)
+            found.add((k, n.parent))
+    found |= {(a, b) for same in soft.values() for a in same if nodes[a].limp for b in same if a != b}
+    found |= {(a, b) for same in bent.values() for a in same for b in same}
+    return found | {(b, a) for a, b in found}
+
+
+def over_flat_creases(assembly: Assembly) -> set[tuple[int, int]]:
+    """Nodes, both ways round, that are panels on both sides of one crease that lies flat."""
+    found = {
+        (k, n.parent)
+        for k, n in enumerate(assembly.nodes)
+        if isinstance(n.step, CreaseStep) and abs(n.step.shut) < _FLAT
+    }
+    return found | {(b, a) for a, b in found}

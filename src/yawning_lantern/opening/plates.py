@@ -2,17 +2,25 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from copy import copy
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
 from yawning_lantern.arrays import Floats, Ranks, Truths, np
-from yawning_lantern.assembly import Assembly, CreaseStep, Vec
+from yawning_lantern.assembly import Assembly, Vec
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.on_use import load
-from yawning_lantern.opening.bodies import NO_MARGIN, Margin, Solid, nodes_with_prisms, prism
+from yawning_lantern.opening.bodies import (
+    NO_MARGIN,
+    Margin,
+    Solid,
+    never_tested,
+    nodes_with_prisms,
+    over_flat_creases,
+    prism,
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -100,29 +108,8 @@ class Plates:
         return np.concatenate([normal, square], axis=1)
 
     def _joined(self) -> Truths:
-        """Pairs that are never tested, (n, n): glued to one another (a ring's slack is the paper's to give), and
-        sheets of one part that bend where they are drawn stiff."""
-        pairs = np.zeros((len(self.nodes),) * 2, dtype=bool)
-        nodes = self.assembly.nodes
-        left_out = [(j.a, j.b) for j in self.assembly.joints if j.joint.bond in ("glue", "held")]
-        limp = {n.element for n in nodes if n.limp}
-        left_out += [
-            (a, b)
-            for a, n in enumerate(nodes)
-            if n.element in limp
-            for b in range(a)
-            if nodes[b].element == n.element and (n.limp or nodes[b].limp)
-        ]
-        bent: dict[tuple[str, str], list[int]] = {}
-        for k, n in enumerate(nodes):
-            if n.shape is not None:  # one body, whichever of its panels carries it
-                bent.setdefault((n.element, n.instance), []).append(k)
-        left_out += [(a, b) for group in bent.values() for a in group for b in group]
-        left_out += [(k, n.parent) for k, n in enumerate(nodes) if n.shape is not None]
-        for a, b in left_out:
-            for i in self.ranks.get(a, ()):
-                for j in self.ranks.get(b, ()):
-                    pairs[i, j] = pairs[j, i] = True
+        """Pairs of bodies that are never tested, (n, n)."""
+        pairs = self._among(never_tested(self.assembly))
         for i in range(self.sheets, len(self.nodes)):
             for j in self.ranks.get(self.nodes[i], ()):
                 pairs[i, j] = pairs[j, i] = True  # it stands on that
@@ -239,10 +226,13 @@ class Plates:
     @cached_property
     def one_sheet(self) -> Truths:
         """Pairs of bodies that are panels on both sides of one crease that lies flat, (n, n)."""
+        return self._among(over_flat_creases(self.assembly))
+
+    def _among(self, nodes: Iterable[tuple[int, int]]) -> Truths:
+        """The sheets of pairs of nodes, (n, n)."""
         pairs = np.zeros((len(self.nodes),) * 2, dtype=bool)
-        for k, node in enumerate(self.assembly.nodes):
-            if isinstance(node.step, CreaseStep) and abs(node.step.shut) < 1e-6:
-                for i in self.ranks.get(k, ()):
-                    for j in self.ranks.get(node.parent, ()):
-                        pairs[i, j] = pairs[j, i] = True
+        for a, b in nodes:
+            for i in self.ranks.get(a, ()):
+                for j in self.ranks.get(b, ()):
+                    pairs[i, j] = True
         return pairs

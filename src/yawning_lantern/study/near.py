@@ -1,0 +1,193 @@
+"""Bodies that are in one another, or near one another, in one pose: all that a single shut pose asks.
+
+The sweep asks arrays of poses and python-fcl; here there is one pose and few pairs, so that plain arithmetic is quick
+and needs no library. Boxes are found by sweep and prune (Baraff 1992), pairs are parted by the separating axis theorem
+(from memory; Gottschalk, Lin and Manocha 1996 use it for boxes): normals, then squares of edges, then edge with edge.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from math import inf, sqrt
+
+from yawning_lantern.assembly import Assembly, Vec
+from yawning_lantern.assembly.joined import Frame
+from yawning_lantern.opening import Solid
+from yawning_lantern.opening.bodies import (
+    EDGE,
+    ROUND,
+    give,
+    never_tested,
+    nodes_with_prisms,
+    over_flat_creases,
+    prism,
+)
+
+ALONG = 0.98
+"""Two ways whose cosine is larger are one way."""
+_LEAST = 1e-6
+
+
+@dataclass(frozen=True, slots=True)
+class Pair:
+    """Two bodies (by rank), how far they are apart (below zero: in one another), mm, and the unit way from a to b."""
+
+    a: int
+    b: int
+    apart: float
+    way: Vec
+
+
+class Body:
+    """One convex prism where it lies: `corners` (those below, then those above), mm, and its box."""
+
+    __slots__ = ("corners", "frame", "high", "low", "node", "outline", "solid")
+
+    def __init__(self, node: int, vertices: Sequence[Vec], frame: Frame, solid: bool) -> None:
+        self.node, self.frame, self.solid = node, frame, solid
+        xx, xy, xz, yx, yy, yz, nx, ny, nz, ox, oy, oz = frame
+        corners = [
+            (x * xx + y * yx + z * nx + ox, x * xy + y * yy + z * ny + oy, x * xz + y * yz + z * nz + oz)
+            for x, y, z in vertices
+        ]
+        self.corners = corners
+        xs, ys, zs = zip(*corners, strict=True)
+        self.low, self.high = (min(xs), min(ys), min(zs)), (max(xs), max(ys), max(zs))
+        self.outline = len(corners) // 2
+
+    def normal(self) -> Vec:
+        """The way in which it is a prism."""
+        return self.frame[6], self.frame[7], self.frame[8]
+
+    def edges(self) -> list[Vec]:
+        """Ways along its outline."""
+        own = self.corners[: self.outline]
+        return [(q[0] - p[0], q[1] - p[1], q[2] - p[2]) for p, q in zip(own, [*own[1:], own[0]], strict=True)]
+
+    def squares(self) -> list[Vec]:
+        """Ways square to its outline, in its plane."""
+        return [_cross(edge, self.normal()) for edge in self.edges()]
+
+    def span(self, way: Vec) -> tuple[float, float]:
+        """Where it begins and ends along a way, mm for a unit way."""
+        x, y, z = way
+        along = [x * p[0] + y * p[1] + z * p[2] for p in self.corners]
+        return min(along), max(along)
+
+
+def _cross(a: Vec, b: Vec) -> Vec:
+    return a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]
+
+
+def _better(a: Body, b: Body, ways: Sequence[Vec], best: tuple[float, Vec]) -> tuple[float, Vec]:
+    """The furthest that two bodies are apart along one of some ways, and that unit way from a to b."""
+    apart, found = best
+    for way in ways:
+        size = sqrt(way[0] * way[0] + way[1] * way[1] + way[2] * way[2])
+        if size < _LEAST:
+            continue
+        unit = (way[0] / size, way[1] / size, way[2] / size)
+        (begin_a, end_a), (begin_b, end_b) = a.span(unit), b.span(unit)
+        if begin_b - end_a >= begin_a - end_b:
+            gap = begin_b - end_a
+        else:
+            gap, unit = begin_a - end_b, (-unit[0], -unit[1], -unit[2])
+        if gap > apart:
+            apart, found = gap, unit
+    return apart, found
+
+
+def parted(a: Body, b: Body, enough: float) -> tuple[float, Vec]:
+    """How far two bodies are apart, mm, below zero where they are in one another, and along which way from a to b; of
+    those that are `enough` apart no more is asked, so that it is told too short rather than too long."""
+    best = _better(a, b, (a.normal(), b.normal()), (-inf, (0.0, 0.0, 1.0)))
+    if best[0] < enough:
+        best = _better(a, b, (*a.squares(), *b.squares()), best)
+    if best[0] < 0:
+        of_a, of_b = [*a.edges(), a.normal()], [*b.edges(), b.normal()]
+        best = _better(a, b, [_cross(e, f) for e in of_a for f in of_b], best)
+    return best
+
+
+class Bodies:
+    """Every sheet of an assembly in one pose, and the solids that stand on them, by rank."""
+
+    def __init__(self, assembly: Assembly, frames: Sequence[Frame], solids: Sequence[Solid] = ()) -> None:
+        self.assembly = assembly
+        self.all = [Body(k, vertices, frames[k], solid=False) for k, vertices in nodes_with_prisms(assembly)]
+        self.all += [Body(s.node, prism(s.outline, s.low, s.high), frames[s.node], solid=True) for s in solids]
+        self._untested = never_tested(assembly) | over_flat_creases(assembly)
+
+    def element(self, rank: int) -> str:
+        """Whose a body is."""
+        return self.assembly.nodes[self.all[rank].node].element
+
+    def may_meet(self, i: int, j: int) -> bool:
+        """Whether it is a question at all how near two bodies are."""
+        a, b = self.all[i], self.all[j]
+        if a.solid or b.solid:
+            return a.node != b.node or a.solid == b.solid  # what stands on a sheet may touch that
+        return (a.node, b.node) not in self._untested
+
+    def gives(self, rank: int, way: Vec) -> float:
+        """What a body was made smaller by along a way, mm."""
+        body = self.all[rank]
+        if body.solid:
+            return 0.0
+        t, n = self.assembly.nodes[body.node].piece.stock.caliper, body.normal()
+        slope = abs(n[0] * way[0] + n[1] * way[1] + n[2] * way[2])
+        return give(t) if slope > ALONG else min(t / 2, ROUND) + EDGE
+
+    def _boxes(self, near: float) -> list[tuple[int, int]]:
+        """Pairs (i < j, in order) of bodies whose boxes are no further than `near` mm from one another."""
+        bodies, found = self.all, []
+        active: list[int] = []
+        for k in sorted(range(len(bodies)), key=lambda rank: bodies[rank].low[0]):
+            (x, y, z), (_, ey, ez) = bodies[k].low, bodies[k].high
+            active = [i for i in active if bodies[i].high[0] + near >= x]
+            for i in active:
+                low, high = bodies[i].low, bodies[i].high
+                if (
+                    low[1] - ey <= near and y - high[1] <= near and low[2] - ez <= near and z - high[2] <= near
+                ):  # fmt: skip
+                    found.append((i, k) if i < k else (k, i))
+            active.append(k)
+        return sorted(found)
+
+    def pairs(self, most: float, near: Callable[[str, str], float]) -> list[Pair]:
+        """Bodies that are in one another, and bodies of two elements that come nearer than `near` says, mm, which is
+        `most` at the most."""
+        found = []
+        limits: dict[tuple[str, str], float] = {}
+        for i, j in self._boxes(most):
+            if not self.may_meet(i, j):
+                continue
+            key = (self.element(i), self.element(j))
+            enough = limits.get(key)
+            if enough is None:
+                enough = limits[key] = near(*key)
+            a, b = self.all[i], self.all[j]
+            (ax, ay, az), (bx, by, bz), (cx, cy, cz), (dx, dy, dz) = a.low, a.high, b.low, b.high
+            if max(ax - dx, cx - bx, ay - dy, cy - by, az - dz, cz - bz) > enough:
+                continue
+            apart, way = parted(a, b, enough)
+            if apart < enough if enough > 0 else apart < 0:
+                found.append(Pair(i, j, apart, way))
+        return found
+
+    def parting(self, a: str, b: str, faces: Sequence[Frame]) -> tuple[float, Vec]:
+        """How far two elements as wholes are in one another, mm (below zero), along the way in which the least would
+        part them: the axes of the faces they sit on. From a to b."""
+        ranks = [[k for k in range(len(self.all)) if self.element(k) == e] for e in (a, b)]
+        best, found = -inf, (0.0, 0.0, 1.0)
+        for frame in faces:
+            for k in range(3):
+                way = (frame[3 * k], frame[3 * k + 1], frame[3 * k + 2])
+                for unit in (way, (-way[0], -way[1], -way[2])):
+                    end, here = max((self.all[r].span(unit)[1], r) for r in ranks[0])
+                    begin, there = min((self.all[r].span(unit)[0], r) for r in ranks[1])
+                    apart = begin - end - self.gives(here, unit) - self.gives(there, unit)
+                    if apart > best:
+                        best, found = apart, unit
+        return best, found

@@ -1,0 +1,100 @@
+"""Bodies near one another in one pose, against python-fcl and against every pair of boxes."""
+
+from __future__ import annotations
+
+import math
+import random
+from collections.abc import Sequence
+
+import fcl
+import numpy as np
+import pytest
+
+from yawning_lantern.exchange.design_file import read_design
+from yawning_lantern.opening import Plates
+from yawning_lantern.opening.bodies import prism
+from yawning_lantern.study import Study
+from yawning_lantern.study.bodies import solids
+from yawning_lantern.study.near import Bodies, Body, parted
+
+from ..conftest import DEMO
+
+
+def frame_of(rng: random.Random, spread: float) -> tuple[float, ...]:
+    """A place and a turn at random (a unit quaternion, as books on graphics have it; from memory)."""
+    q = np.array([rng.gauss(0, 1) for _ in range(4)])
+    a, b, c, d = q / np.linalg.norm(q)
+    x = (a * a + b * b - c * c - d * d, 2 * (b * c + a * d), 2 * (b * d - a * c))
+    y = (2 * (b * c - a * d), a * a - b * b + c * c - d * d, 2 * (c * d + a * b))
+    z = (2 * (b * d + a * c), 2 * (c * d - a * b), a * a - b * b - c * c + d * d)
+    return (*x, *y, *z, *(rng.uniform(-spread, spread) for _ in range(3)))
+
+
+def body_of(rng: random.Random, spread: float) -> Body:
+    """A regular prism of three to seven sides, thin as a sheet or as tall as it is wide."""
+    n, size, high = rng.randint(3, 7), rng.uniform(2.0, 12.0), rng.choice([0.1, 0.3, rng.uniform(1.0, 9.0)])
+    outline = [(size * math.cos(2 * math.pi * k / n), size * math.sin(2 * math.pi * k / n)) for k in range(n)]
+    return Body(0, prism(outline, -high / 2, high / 2), frame_of(rng, spread), solid=False)
+
+
+def library(corners: Sequence[Sequence[float]]) -> fcl.CollisionObject:
+    m = len(corners) // 2
+    faces: list[int] = []
+    for face in (range(m - 1, -1, -1), range(m, 2 * m)):
+        faces += [m, *face]
+    for i in range(m):
+        faces += [4, i, (i + 1) % m, m + (i + 1) % m, m + i]
+    return fcl.CollisionObject(fcl.Convex(np.array(corners), m + 2, np.array(faces, dtype=np.int64)))
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_two_bodies_are_apart_as_the_library_says(seed: int) -> None:
+    rng, met, free = random.Random(seed), 0, 0
+    for _ in range(150):
+        a, b = body_of(rng, 7.0), body_of(rng, 7.0)
+        apart, way = parted(a, b, math.inf)
+        one, other = library(a.corners), library(b.corners)
+        touch = fcl.collide(one, other, fcl.CollisionRequest(), fcl.CollisionResult()) > 0
+        least = fcl.distance(one, other, fcl.DistanceRequest(), fcl.DistanceResult())
+        assert math.isclose(math.hypot(*way), 1.0, abs_tol=1e-9)
+        if abs(apart) > 1e-3:
+            assert touch == (apart < 0)
+        if apart > 0:  # no way parts them further than they are apart, and this one parts them so far
+            assert apart <= least + 1e-3
+            assert b.span(way)[0] - a.span(way)[1] == pytest.approx(apart, abs=1e-9)
+            free += 1
+        else:  # pushed apart along that way by so much they are free, by less they still meet
+            met += 1
+            for share, meets in ((1.0, False), (0.9, True)):
+                far = [-apart * share * w + (1e-4 * w if share == 1.0 else 0.0) for w in way]
+                moved = library([[p + f for p, f in zip(c, far, strict=True)] for c in b.corners])
+                hit = fcl.collide(one, moved, fcl.CollisionRequest(), fcl.CollisionResult()) > 0
+                assert hit == meets or -apart < 1e-3
+    assert met > 20 and free > 20
+
+
+def test_boxes_that_come_near_are_all_found() -> None:
+    study = Study(read_design(DEMO))
+    bodies = Bodies(study.assembly, study.shut_frames, solids(study.resolved, study.assembly))
+    for near in (0.0, 3.0, 20.0):
+        every = [
+            (i, j)
+            for j, b in enumerate(bodies.all)
+            for i, a in enumerate(bodies.all[:j])
+            if all(a.low[n] - b.high[n] <= near and b.low[n] - a.high[n] <= near for n in range(3))
+        ]
+        assert bodies._boxes(near) == sorted(every) and len(every) > 100
+
+
+def test_bodies_are_those_of_the_sweep() -> None:
+    study = Study(read_design(DEMO))
+    stand = solids(study.resolved, study.assembly)
+    bodies, plates = Bodies(study.assembly, study.shut_frames, stand), Plates(study.assembly, solids=stand)
+    turns, origins = plates.placed(study.shut_frames)
+    assert [body.node for body in bodies.all] == plates.nodes
+    for k, body in enumerate(bodies.all):
+        own = np.array(plates.vertices(k)) @ turns[k].T + origins[k]
+        assert np.allclose(body.corners, own, atol=1e-9)
+        for j in range(k):
+            untested = bool(plates.joined[j, k] or plates.one_sheet[j, k])
+            assert bodies.may_meet(j, k) != untested
