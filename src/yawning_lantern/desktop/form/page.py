@@ -53,7 +53,7 @@ class FormPage(QWidget):
     ) -> None:
         super().__init__(parent)
         self.session = session
-        self._show, self._thumbs = show, thumbs
+        self._show = show
         self.is_enlarged = False
         self.shelf = Shelf(thumbs, QSize(76, 53), draggable=True)
         self.nest = NestView(session)
@@ -279,9 +279,8 @@ class FormPage(QWidget):
         self.standing.offer(host, faces)
 
     def fill_shelf(self) -> None:
-        """The structures that can be put on, and their pictures."""
+        """The structures that can be put on; those that are seen ask for their pictures."""
         self.shelf.fill()
-        self._thumbs.draw_all()
 
     def put_on_part(self, family_id: str) -> None:
         """Put a structure on the chosen part: on the face that suits, or on one of those in a menu."""

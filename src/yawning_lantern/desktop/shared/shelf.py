@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QMimeData, QModelIndex, QPersistentModelIndex, QRect, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QMimeData, QModelIndex, QPersistentModelIndex, QRect, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QFocusEvent, QIcon, QKeyEvent, QPainter, QPen
 from PySide6.QtWidgets import (
     QAbstractItemView,
@@ -34,9 +34,9 @@ def dragged_family(data: QMimeData) -> str:
 class _Tile(QStyledItemDelegate):
     """A picture and a name in one cell; the chosen one is framed, never tinted. A heading takes a line of its own."""
 
-    def __init__(self, icon: QSize, view: QListWidget) -> None:
+    def __init__(self, icon: QSize, wanted: Callable[[str], None], view: QListWidget) -> None:
         super().__init__(view)
-        self._icon, self._view = icon, view
+        self._icon, self._wanted, self._view = icon, wanted, view
         self._wide: dict[str, int] = {}  # by font
 
     def sizeHint(self, option: QStyleOptionViewItem, index: Index) -> QSize:
@@ -73,6 +73,8 @@ class _Tile(QStyledItemDelegate):
             painter.drawRoundedRect(box, 3, 3)
         height = painter.fontMetrics().height()
         icon = index.data(Qt.ItemDataRole.DecorationRole)
+        if icon is None:
+            self._wanted(str(index.data(_FAMILY)))
         if isinstance(icon, QIcon):
             left, top = int(box.left()) + 3, int(box.top()) + 3
             icon.paint(painter, QRect(left, top, int(box.width()) - 6, int(box.height()) - height - 6))
@@ -100,7 +102,7 @@ class Shelf(QListWidget):
         self.setResizeMode(QListView.ResizeMode.Adjust)
         self.setMovement(QListView.Movement.Static)
         self.setIconSize(icon)
-        self.setItemDelegate(_Tile(icon, self))
+        self.setItemDelegate(_Tile(icon, self._want, self))
         self.setSpacing(0)
         self.setDragEnabled(draggable)
         self.setDragDropMode(
@@ -128,6 +130,10 @@ class Shelf(QListWidget):
             self._show(name)
         self._sift()
         self.currentItemChanged.connect(lambda *_: self.aim())
+
+    def _want(self, name: str) -> None:
+        """A structure is seen that has no picture yet; it is drawn after what is painted now."""
+        QTimer.singleShot(0, self, lambda: self._thumbs.want(name))
 
     @staticmethod
     def _tile(kind: Family) -> QListWidgetItem:

@@ -28,6 +28,7 @@ class Thumbs(QObject):
         self.theme: Theme = DAY
         self.pictures: dict[str, QPixmap] = {}
         self._left: list[str] = []
+        self._under_way: tuple[str, Theme] | None = None
         self._runner = Runner(self)
         self._runner.answered.connect(self._answered)
 
@@ -39,19 +40,28 @@ class Thumbs(QObject):
     def draw_all(self) -> None:
         """Draw what is missing."""
         for name in families():
-            image = _drawn.get((name, self.theme.dark))
-            if name not in self.pictures and image is not None:
-                self._keep(name, image)
-        self._left = [name for name in families() if name not in self.pictures]
+            self.want(name)
+
+    def want(self, name: str) -> None:
+        """Draw the picture of a family, if it is not there and not on its way."""
+        image = _drawn.get((name, self.theme.dark))
+        if name in self.pictures or name in self._left or (name, self.theme) == self._under_way:
+            return
+        if image is not None:
+            self._keep(name, image)
+            return
+        self._left.append(name)
         self._next()
 
     def set_theme(self, theme: Theme) -> None:
         """Other colours: draw again what was drawn."""
         if theme.dark != self.theme.dark:
             self.theme = theme
-            if self.pictures:
-                self.pictures.clear()
-                self.draw_all()
+            known = [*self.pictures, *self._left, *([self._under_way[0]] if self._under_way is not None else [])]
+            self.pictures.clear()
+            self._left.clear()
+            for name in known:
+                self.want(name)
 
     def stop(self) -> None:
         """Draw no more."""
@@ -61,7 +71,7 @@ class Thumbs(QObject):
     def _next(self) -> None:
         if not self._left or self._runner.is_busy:
             return
-        name, theme = self._left.pop(0), self.theme
+        name, theme = self._under_way = self._left.pop(0), self.theme
         screen = QGuiApplication.primaryScreen()
         fine = screen.devicePixelRatio() if screen is not None else 1.0
 
@@ -75,6 +85,7 @@ class Thumbs(QObject):
             raise answer
         assert isinstance(answer, tuple)
         name, theme, image = answer
+        self._under_way = None
         _drawn[name, theme.dark] = image
         if theme.dark == self.theme.dark:
             self._keep(name, image)
