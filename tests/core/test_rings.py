@@ -13,7 +13,7 @@ from scipy.optimize import least_squares
 
 from yawning_lantern.assembly import Assembly, Closure, Loop, Ring
 from yawning_lantern.fold import State, apply, corners, examine, jam, pose
-from yawning_lantern.fold.rings import RingPath, RingSolver, ring_path
+from yawning_lantern.fold.rings import RingPath, RingSolver, _damped, rank, ring_path
 from yawning_lantern.structures import start_design
 from yawning_lantern.study import Study
 
@@ -241,3 +241,17 @@ def test_walls_that_are_no_pairs_jam_on_the_way(studied: Maker) -> None:
 def test_findings_reach_the_study(studied: Maker) -> None:
     assert all(f.code == "slack" for f in studied("v-fold").findings)
     assert Study(designed("tray")).findings == ()
+
+
+@pytest.mark.parametrize("seed", range(40))
+def test_rank_and_step_are_those_of_a_library(seed: int) -> None:
+    rng = np.random.default_rng(seed)
+    m, n = int(rng.integers(3, 30)), int(rng.integers(1, 9))
+    made = int(rng.integers(0, min(m, n) + 1))
+    jac = rng.normal(size=(m, made)) @ rng.normal(size=(made, n)) * 10.0 ** rng.uniform(-2, 3)
+    assert rank(jac.tolist()) == np.linalg.matrix_rank(jac, tol=1e-6 * max(np.linalg.norm(jac, 2), 1e-12)) == made
+    left, damping = rng.normal(size=m), 10.0 ** rng.uniform(-6, 0)
+    normal = jac.T @ jac
+    scale = damping * normal.trace() + 1e-12
+    step = np.linalg.solve(normal + scale * np.eye(n), -jac.T @ left)
+    assert np.array(_damped(jac.tolist(), left.tolist(), damping)) == pytest.approx(step, rel=1e-6, abs=1e-9)

@@ -12,9 +12,9 @@ import math
 from collections import OrderedDict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from operator import mul
 from threading import Lock
 
-from yawning_lantern.arrays import Floats, np
 from yawning_lantern.assembly import Assembly, CreaseStep, Node, PlaceStep, Ring, Vec
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.fold.frames import apply, crease_frame, crease_turn, then
@@ -24,6 +24,8 @@ STEPS = 24
 _MOST = 12  # iterations a pose
 _CLOSE = 1e-7  # mm: what an iteration gains when it is done
 _KEPT = 64
+_DEPENDENT = 1e-6  # a column of which no more is left depends on the others, as a share of the largest
+_TINY = 1e-300
 _paths: OrderedDict[tuple[int, bool], tuple[Ring, RingPath]] = OrderedDict()
 _lock = Lock()
 
@@ -87,7 +89,7 @@ class RingSolver:
         ]
         self.count = len(ring.unknowns)
 
-    def _frames(self, progress: float, angles: Sequence[float] | Floats) -> list[Frame]:
+    def _frames(self, progress: float, angles: Sequence[float]) -> list[Frame]:
         """Frames in the ring's own root; the root itself stays where it is."""
         frames: list[Frame] = []
         motion = self.ring.motion
@@ -101,13 +103,13 @@ class RingSolver:
                 frames.append(then(frames[above], crease_frame(step, self._angle(i, step, progress, motion, angles))))
         return frames
 
-    def _angle(self, i: int, step: CreaseStep, progress: float, motion: int, angles: Sequence[float] | Floats) -> float:
+    def _angle(self, i: int, step: CreaseStep, progress: float, motion: int, angles: Sequence[float]) -> float:
         if i in self._unknown:
             k, factor = self._unknown[i]
             return factor * angles[k]
         return step.shut + progress * sum(added for m, added in step.turns if m == motion)
 
-    def equations(self, progress: float, angles: Sequence[float] | Floats) -> tuple[list[float], list[list[float]]]:
+    def equations(self, progress: float, angles: Sequence[float]) -> tuple[list[float], list[list[float]]]:
         """Distances between glued points (3 a pair, mm) and their derivatives by the unknowns (mm per radian).
 
         Shapes: (3·pairs,) and (3·pairs, unknowns). A crease that turns both ends of a joint alike changes no distance:
@@ -145,19 +147,16 @@ class RingSolver:
 
     def solve(self, progress: float, guess: Sequence[float]) -> Turned:
         """The angles that close the ring best when its swing is `progress` done, near a guess (radians)."""
-        angles = np.array(guess, dtype=float)
+        angles = list(guess)
         left, rows = self.equations(progress, angles)
-        jac, r = np.array(rows), np.array(left)
-        cost, damping = float(r @ r), 1e-9
+        cost, damping = _dot(left, left), 1e-9
         for _ in range(_MOST):
-            normal, slope = jac.T @ jac, jac.T @ r
-            scale = damping * float(normal.trace()) + 1e-12
-            step = np.linalg.solve(normal + scale * np.eye(self.count), -slope)
-            tried, tried_rows = self.equations(progress, angles + step)
-            now = np.array(tried)
-            new = float(now @ now)
+            step = _damped(rows, left, damping)
+            ahead = [angle + more for angle, more in zip(angles, step, strict=True)]
+            tried, tried_rows = self.equations(progress, ahead)
+            new = _dot(tried, tried)
             if new <= cost:
-                angles, left, r, jac = angles + step, tried, now, np.array(tried_rows)
+                angles, left, rows = ahead, tried, tried_rows
                 gained, cost, damping = cost - new, new, max(damping / 10, 1e-12)
                 if gained < _CLOSE**2 + 1e-8 * cost or cost < _CLOSE**2:
                     break
@@ -165,15 +164,57 @@ class RingSolver:
                 damping = max(damping * 100, 1e-9)
                 if damping > 1e3:
                     break
-        return Turned(tuple(float(a) for a in angles), self.residual(left))
+        return Turned(tuple(angles), self.residual(left))
 
-    def freedom(self, progress: float, angles: Sequence[float] | Floats) -> int:
+    def freedom(self, progress: float, angles: Sequence[float]) -> int:
         """In how many ways the ring can still move with its driver held: the dimension of the Jacobian's null space."""
         _, rows = self.equations(progress, angles)
-        values = np.linalg.svd(np.array(rows), compute_uv=False)
-        if not len(values) or values[0] == 0.0:
-            return self.count
-        return int(self.count - (values > 1e-6 * values[0]).sum())
+        return self.count - rank(rows)
+
+
+def _dot(a: Sequence[float], b: Sequence[float]) -> float:
+    return float(sum(map(mul, a, b)))
+
+
+def _damped(rows: Sequence[Sequence[float]], left: Sequence[float], damping: float) -> list[float]:
+    """The step of Levenberg and Marquardt (1963): (JᵀJ + λI)·s = −Jᵀr, by Cholesky. The unknowns of a ring are a
+    handful: for so few, plain arithmetic is quicker than a library that must be loaded and handed arrays."""
+    columns = [*zip(*rows, strict=True)]
+    normal = [[_dot(a, b) for b in columns[: i + 1]] for i, a in enumerate(columns)]
+    scale = damping * sum(row[-1] for row in normal) + 1e-12
+    n = len(columns)
+    for i in range(n):
+        row = normal[i]
+        row[i] += scale
+        for j in range(i + 1):
+            rest = row[j] - _dot(row[:j], normal[j][:j])
+            row[j] = rest / normal[j][j] if j < i else math.sqrt(max(rest, _TINY))
+    step = [-_dot(column, left) for column in columns]
+    for i in range(n):
+        step[i] = (step[i] - _dot(normal[i][:i], step[:i])) / normal[i][i]
+    for i in range(n - 1, -1, -1):
+        step[i] = (step[i] - sum(normal[k][i] * step[k] for k in range(i + 1, n))) / normal[i][i]
+    return step
+
+
+def rank(rows: Sequence[Sequence[float]]) -> int:
+    """The rank of a matrix (m, n), told by what is left of its largest column when those before it are taken out (QR
+    with column pivoting: Golub 1965), against the largest of all."""
+    columns = [list(column) for column in zip(*rows, strict=True)]
+    found, first = 0, 0.0
+    while columns:
+        sizes = [_dot(column, column) for column in columns]
+        k = max(range(len(columns)), key=sizes.__getitem__)
+        first = first or sizes[k]
+        if sizes[k] <= _DEPENDENT**2 * first:
+            break
+        found += 1
+        chosen, size = columns.pop(k), sizes[k]
+        for column in columns:
+            for _ in range(2):  # twice is enough (Kahan)
+                share = _dot(column, chosen) / size
+                column[:] = [x - share * y for x, y in zip(column, chosen, strict=True)]
+    return found
 
 
 def _direction(f: Frame, v: Vec) -> Vec:
