@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
-from yawning_lantern.on_use import load
+from yawning_lantern.on_use import Late
 
 if TYPE_CHECKING:
     import numpy as np
@@ -16,16 +16,7 @@ if TYPE_CHECKING:
     """Which of some things: ranks of bodies, nodes, pairs."""
     Truths = NDArray[np.bool_]
 else:
-
-    class _Numpy:
-        """Stands for the library until it is wanted: seventeen megabytes that the first window need not have."""
-
-        def __getattr__(self, name: str) -> Any:
-            found = getattr(load("numpy"), name)
-            setattr(self, name, found)
-            return found
-
-    np = _Numpy()
+    np = Late("numpy")  # seventeen megabytes
     Floats = Ranks = Truths = Any
 
 __all__ = ["Floats", "Ranks", "Truths", "np"]

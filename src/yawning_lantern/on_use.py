@@ -16,3 +16,15 @@ def load(name: str) -> Any:
     """A library by its name. Raises ImportError."""
     with _lock:
         return importlib.import_module(name)
+
+
+class Late:
+    """Stands for a library until something of it is used: what the first window does not need, it does not load."""
+
+    def __init__(self, name: str) -> None:
+        self._name = name
+
+    def __getattr__(self, name: str) -> Any:
+        found = getattr(load(self._name), name)
+        setattr(self, name, found)
+        return found

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
+from pathlib import Path
 
 import pytest
 
@@ -66,6 +67,23 @@ class Plaque:
         )
 
 
+OUTSIDE = Plaque()
+
+
+def test_an_installed_package_is_found_by_its_entry_point(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    info = tmp_path / "plaques-1.0.dist-info"
+    info.mkdir()
+    (info / "METADATA").write_text("Metadata-Version: 2.1\nName: plaques\nVersion: 1.0\n")
+    (info / "entry_points.txt").write_text(f"[{registry.ENTRY_POINTS}]\nplaque = {__name__}:OUTSIDE\n")
+    assert "plaque" not in registry.families()
+    registry.families.cache_clear()
+    monkeypatch.syspath_prepend(tmp_path)
+    try:
+        assert registry.families()["plaque"] is registry.family("plaque") is OUTSIDE
+    finally:
+        registry.families.cache_clear()
+
+
 @pytest.fixture
 def plaque(monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
     class Point:
@@ -99,8 +117,6 @@ def test_a_family_from_outside_is_host_and_guest_like_any_other() -> None:
 
 
 def test_the_reference_page_is_current() -> None:
-    from pathlib import Path
-
     registry.families.cache_clear()
     page = Path(__file__).parent.parent.parent / "docs" / "structures.md"
     assert page.read_text(encoding="utf-8") == reference()

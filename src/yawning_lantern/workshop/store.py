@@ -6,16 +6,21 @@ and two windows may use the file at once."""
 from __future__ import annotations
 
 import json
-import sqlite3
 from collections.abc import Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from yawning_lantern.errors import ParameterError, WriteError
+from yawning_lantern.on_use import Late
 from yawning_lantern.stock import Catalogue, Item, builtin_catalogue, catalogue_of, check_item
 from yawning_lantern.workshop.records import read, written
+
+if TYPE_CHECKING:
+    import sqlite3
+else:
+    sqlite3 = Late("sqlite3")
 
 PATIENCE = 5.0
 """How long one window waits for another that is writing, s."""

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from importlib.metadata import version
 
 from PySide6.QtCore import QObject
 from PySide6.QtWidgets import QDialog, QTextBrowser, QVBoxLayout
@@ -68,6 +67,8 @@ class Guidance(QObject):
 
     def show_about(self) -> None:
         """What this is, which version, whose letters it is set in, and who has the last word."""
+        from importlib.metadata import version
+
         self._show("About Yawning Lantern", about_html(version("yawning-lantern")))
 
     def deeds(self) -> list[Deed]:
