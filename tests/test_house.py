@@ -3,9 +3,13 @@
 from __future__ import annotations
 
 import ast
+import json
+import os
 import re
 import sys
 from pathlib import Path
+
+from yawning_lantern.desktop import measured
 
 TOP = Path(__file__).parent.parent
 SOURCES = sorted((TOP / "src").rglob("*.py"))
@@ -68,4 +72,48 @@ def test_the_core_imports_without_qt_or_heavy_libraries() -> None:
         "print([m for m in ('PySide6', 'numpy', 'shapely', 'reportlab', 'scipy') if m in sys.modules])"
     )
     found = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+    assert found.stdout.strip() == "[]"
+
+
+def test_the_first_window_is_measured_against_one_with_the_same_names_of_qt() -> None:
+    import subprocess
+
+    code = """if True:
+        import ast, json, sys
+        import yawning_lantern.desktop.__main__
+        known = [m for m in tuple(sys.modules.values()) if m.__name__.startswith("yawning_lantern")]
+        names = {}
+        for module in known:
+            for line in ast.parse(open(module.__file__, encoding="utf-8").read()).body:
+                if isinstance(line, ast.ImportFrom) and (line.module or "").startswith("PySide6"):
+                    names.setdefault(line.module, set()).update(a.name for a in line.names)
+        print(json.dumps({"names": {m: sorted(n) for m, n in names.items()}, "heavy": sorted(
+            m for m in ("numpy", "sqlite3", "email", "yawning_lantern.study", "msgspec") if m in sys.modules)}))"""
+    found = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+    told = json.loads(found.stdout)
+    assert told["heavy"] == []
+    assert told["names"] == {module: sorted(names.split()) for module, names in measured.SAME.items()}
+
+
+def test_the_form_page_with_the_demo_needs_no_arrays() -> None:
+    import subprocess
+
+    code = """if True:
+        import sys, tempfile
+        from pathlib import Path
+        from yawning_lantern.desktop.shell.application import bench_of, make_application, make_program, new_window
+        from yawning_lantern.desktop.shot import settle
+        app = make_application()
+        window = new_window(make_program(Path(tempfile.mkdtemp())))
+        window.ready.connect(lambda: bench_of(window).files.open_demo())
+        window.show()
+        assert settle(app, window)
+        bench_of(window).form.fill_shelf()
+        assert settle(app, window)
+        assert bench_of(window).session.study.checks and bench_of(window).form.shelf.count() > 60
+        print(sorted(m for m in ("numpy", "scipy", "shapely", "sqlite3", "email", "fcl") if m in sys.modules))"""
+    found = subprocess.run(
+        [sys.executable, "-c", code], capture_output=True, text=True, check=True,
+        env={**os.environ, "QT_QPA_PLATFORM": "offscreen"},
+    )  # fmt: skip
     assert found.stdout.strip() == "[]"

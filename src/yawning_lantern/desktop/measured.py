@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import importlib
 import os
 import resource
 import sys
@@ -18,6 +19,15 @@ if TYPE_CHECKING:
 
 EDITS, SETTLING = 60, 5
 BETWEEN = 0.2  # s between two edits
+SAME = {
+    "PySide6.QtCore": "QEvent QObject QPoint QPointF QRect QRectF QSettings QSize QTimer Qt Signal",
+    "PySide6.QtGui": "QAccessible QAccessibleInterface QAction QCloseEvent QColor QDragEnterEvent QDropEvent QFont "
+    "QFontDatabase QFontMetricsF QGuiApplication QKeyEvent QMouseEvent QPaintEvent QPainter QPalette QPen QPolygonF "
+    "QResizeEvent",
+    "PySide6.QtWidgets": "QAccessibleWidget QApplication QHBoxLayout QLabel QMainWindow QMenu QSizePolicy "
+    "QStackedWidget QVBoxLayout QWidget",
+}
+"""What the modules of the first window import of Qt: some of it takes long by itself (`Qt` alone 27 ms)."""
 AT_REST = 4000  # ms: shelf, rings and fits are there by then
 
 
@@ -37,7 +47,10 @@ class _Bare(QMainWindow):
 
 
 def empty() -> None:
-    """An empty window of Qt: memory when it is first painted, MB."""
+    """An empty window that imports what the first window does of Qt: memory when it is first painted, MB."""
+    for module, names in SAME.items():
+        for name in names.split():
+            getattr(importlib.import_module(module), name)
     app = QApplication(sys.argv)
     window = _Bare()
     window.resize(1280, 800)
