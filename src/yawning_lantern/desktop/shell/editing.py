@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, QPoint
@@ -16,12 +17,14 @@ from yawning_lantern.desktop.shared.voice import Voice
 from yawning_lantern.desktop.shell import clipboard
 from yawning_lantern.desktop.shell.commands import Command
 from yawning_lantern.errors import LanternError
-from yawning_lantern.flatfold.draft import Draft
 from yawning_lantern.stock import Item, Paper
 from yawning_lantern.structures import copied, family, new_guest
 from yawning_lantern.study.all_walls import Which, on_all_walls, wall_faces
 
-FoldOn = Callable[[Draft, Paper, Callable[[dict[str, str | float]], object]], None]
+if TYPE_CHECKING:
+    from yawning_lantern.flatfold.draft import Draft
+
+    FoldOn = Callable[[Draft, Paper, Callable[[dict[str, str | float]], object]], None]
 
 
 class Editing(QObject):

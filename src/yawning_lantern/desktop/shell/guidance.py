@@ -12,7 +12,6 @@ from yawning_lantern.desktop.form.page import FormPage
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shell.commands import Command
 from yawning_lantern.desktop.shell.finder import Deed, Finder
-from yawning_lantern.desktop.shell.help_text import about_html, help_html
 from yawning_lantern.desktop.shell.tour import Stop, Tour
 from yawning_lantern.desktop.shell.window import PAGES, MainWindow
 
@@ -62,12 +61,16 @@ class Guidance(QObject):
 
     def show_help(self) -> None:
         """What can be done on this page, its keys, then the first steps and all keys."""
+        from yawning_lantern.desktop.shell.help_text import help_html
+
         page = self._page()
         self._show(f"Help: {dict(PAGES)[page]}", help_html(page, tuple(self._window.commands.values())))
 
     def show_about(self) -> None:
         """What this is, which version, whose letters it is set in, and who has the last word."""
         from importlib.metadata import version
+
+        from yawning_lantern.desktop.shell.help_text import about_html
 
         self._show("About Yawning Lantern", about_html(version("yawning-lantern")))
 

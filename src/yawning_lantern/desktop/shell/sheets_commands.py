@@ -11,13 +11,13 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.voice import Voice
-from yawning_lantern.desktop.sheets.work import Planned
 from yawning_lantern.desktop.shell.commands import Command
 from yawning_lantern.desktop.shell.late import Late
 from yawning_lantern.desktop.shell.writing import Writer
 
 if TYPE_CHECKING:  # the page is imported when it is first shown
     from yawning_lantern.desktop.sheets.page import SheetsPage
+    from yawning_lantern.desktop.sheets.work import Planned
 
 
 class SheetsCommands(QObject):

@@ -28,7 +28,6 @@ from yawning_lantern.desktop.shell.window import PAGES, MainWindow
 from yawning_lantern.desktop.shell.writing import Writer
 from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.recovery import Recovery
-from yawning_lantern.flatfold.draft import Draft
 from yawning_lantern.stock import Paper
 
 if TYPE_CHECKING:
@@ -37,6 +36,7 @@ if TYPE_CHECKING:
     from yawning_lantern.desktop.opening.page import OpeningPage
     from yawning_lantern.desktop.sheets.page import SheetsPage
     from yawning_lantern.desktop.stock.page import StockPage
+    from yawning_lantern.flatfold.draft import Draft
 
 SAID_FOR = 8000  # ms
 
