@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 from collections import OrderedDict
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from yawning_lantern.assembly import Assembly, CreaseStep, Node, Vec
@@ -179,24 +179,41 @@ def nodes_with_prisms(assembly: Assembly, margin: Margin = NO_MARGIN) -> list[tu
     return [(k, one) for k, node in enumerate(assembly.nodes) for one in sheet_prisms(node, margin)]
 
 
-def never_tested(assembly: Assembly) -> set[tuple[int, int]]:
-    """Nodes, both ways round, whose sheets are never asked how near they are: glued to one another (a ring's slack is
-    the paper's to give), sheets of one part that bend where they are drawn stiff, and panels of one bent sheet, which
-    are one body with what carries them."""
-    nodes = assembly.nodes
-    found = {(j.a, j.b) for j in assembly.joints if j.joint.bond in ("glue", "held")}
-    limp = {n.element for n in nodes if n.limp}
-    soft: dict[str, list[int]] = {}
-    bent: dict[tuple[str, str], list[int]] = {}
-    for k, n in enumerate(nodes):
-        if n.element in limp:
-            soft.setdefault(n.element, []).append(k)
-        if n.shape is not None:
-            bent.setdefault((n.element, n.instance), []).append(k)
-            found.add((k, n.parent))
-    found |= {(a, b) for same in soft.values() for a in same if nodes[a].limp for b in same if a != b}
-    found |= {(a, b) for same in bent.values() for a in same for b in same}
-    return found | {(b, a) for a, b in found}
+class Untested:
+    """Sheets, by their nodes, that are never asked how near they are: glued to one another (a ring's slack is the
+    paper's to give), of one part that bends where it is drawn stiff, and panels of one bent sheet, which are one body
+    with what carries them."""
+
+    def __init__(self, assembly: Assembly) -> None:
+        nodes = assembly.nodes
+        pairs = {(j.a, j.b) for j in assembly.joints if j.joint.bond in ("glue", "held")}
+        pairs |= {(k, n.parent) for k, n in enumerate(nodes) if n.shape is not None}
+        self._pairs = pairs | {(b, a) for a, b in pairs}
+        self._soft: dict[str, list[int]] = {n.element: [] for n in nodes if n.limp}
+        self._bent: dict[tuple[str, str], list[int]] = {}
+        for k, n in enumerate(nodes):
+            if n.element in self._soft:
+                self._soft[n.element].append(k)
+            if n.shape is not None:
+                self._bent.setdefault((n.element, n.instance), []).append(k)
+        self._nodes = nodes
+
+    def __call__(self, a: int, b: int) -> bool:
+        """Whether two nodes are never asked."""
+        if (a, b) in self._pairs:
+            return True
+        one, other = self._nodes[a], self._nodes[b]
+        if one.element != other.element:
+            return False
+        if one.shape is not None and other.shape is not None and one.instance == other.instance:
+            return True
+        return a != b and (one.limp or other.limp)
+
+    def every(self) -> Iterator[tuple[int, int]]:
+        """All such pairs of nodes, both ways round."""
+        yield from self._pairs
+        for same in (*self._soft.values(), *self._bent.values()):
+            yield from ((a, b) for a in same for b in same if self(a, b))
 
 
 def over_flat_creases(assembly: Assembly) -> set[tuple[int, int]]:

@@ -16,7 +16,7 @@ from yawning_lantern.opening.bodies import (
     NO_MARGIN,
     Margin,
     Solid,
-    never_tested,
+    Untested,
     nodes_with_prisms,
     over_flat_creases,
     prism,
@@ -109,7 +109,7 @@ class Plates:
 
     def _joined(self) -> Truths:
         """Pairs of bodies that are never tested, (n, n)."""
-        pairs = self._among(never_tested(self.assembly))
+        pairs = self._among(Untested(self.assembly).every())
         for i in range(self.sheets, len(self.nodes)):
             for j in self.ranks.get(self.nodes[i], ()):
                 pairs[i, j] = pairs[j, i] = True  # it stands on that

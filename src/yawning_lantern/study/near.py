@@ -17,8 +17,8 @@ from yawning_lantern.opening import Solid
 from yawning_lantern.opening.bodies import (
     EDGE,
     ROUND,
+    Untested,
     give,
-    never_tested,
     nodes_with_prisms,
     over_flat_creases,
     prism,
@@ -117,18 +117,19 @@ class Bodies:
         self.assembly = assembly
         self.all = [Body(k, vertices, frames[k], solid=False) for k, vertices in nodes_with_prisms(assembly)]
         self.all += [Body(s.node, prism(s.outline, s.low, s.high), frames[s.node], solid=True) for s in solids]
-        self._untested = never_tested(assembly) | over_flat_creases(assembly)
+        self._untested, self._flat = Untested(assembly), over_flat_creases(assembly)
+        self._elements = [assembly.nodes[body.node].element for body in self.all]
 
     def element(self, rank: int) -> str:
         """Whose a body is."""
-        return self.assembly.nodes[self.all[rank].node].element
+        return self._elements[rank]
 
     def may_meet(self, i: int, j: int) -> bool:
         """Whether it is a question at all how near two bodies are."""
         a, b = self.all[i], self.all[j]
         if a.solid or b.solid:
             return a.node != b.node or a.solid == b.solid  # what stands on a sheet may touch that
-        return (a.node, b.node) not in self._untested
+        return (a.node, b.node) not in self._flat and not self._untested(a.node, b.node)
 
     def gives(self, rank: int, way: Vec) -> float:
         """What a body was made smaller by along a way, mm."""
@@ -139,20 +140,20 @@ class Bodies:
         slope = abs(n[0] * way[0] + n[1] * way[1] + n[2] * way[2])
         return give(t) if slope > ALONG else min(t / 2, ROUND) + EDGE
 
-    def _boxes(self, near: float) -> list[tuple[int, int]]:
-        """Pairs (i < j, in order) of bodies whose boxes are no further than `near` mm from one another."""
-        bodies, found = self.all, []
-        active: list[int] = []
-        for k in sorted(range(len(bodies)), key=lambda rank: bodies[rank].low[0]):
-            (x, y, z), (_, ey, ez) = bodies[k].low, bodies[k].high
-            active = [i for i in active if bodies[i].high[0] + near >= x]
-            for i in active:
-                low, high = bodies[i].low, bodies[i].high
-                if (
-                    low[1] - ey <= near and y - high[1] <= near and low[2] - ez <= near and z - high[2] <= near
-                ):  # fmt: skip
-                    found.append((i, k) if i < k else (k, i))
-            active.append(k)
+    def _boxes(self, near: float) -> list[tuple[int, int, float]]:
+        """Pairs (i < j, in order) of bodies whose boxes are no further than `near` mm from one another, and how far
+        those are apart along the best axis."""
+        found = []
+        active: list[tuple[int, float, float, float, float, float]] = []
+        for k in sorted(range(len(self.all)), key=lambda rank: self.all[rank].low[0]):
+            (x, y, z), (far, ey, ez) = self.all[k].low, self.all[k].high
+            begin = x - near
+            active = [box for box in active if box[1] >= begin]
+            for i, until, ly, hy, lz, hz in active:
+                apart = max(ly - ey, y - hy, lz - ez, z - hz, x - until)
+                if apart <= near:
+                    found.append((i, k, apart) if i < k else (k, i, apart))
+            active.append((k, far, y, ey, z, ez))
         return sorted(found)
 
     def pairs(self, most: float, near: Callable[[str, str], float]) -> list[Pair]:
@@ -160,18 +161,15 @@ class Bodies:
         `most` at the most."""
         found = []
         limits: dict[tuple[str, str], float] = {}
-        for i, j in self._boxes(most):
-            if not self.may_meet(i, j):
-                continue
-            key = (self.element(i), self.element(j))
+        names = self._elements
+        for i, j, boxes in self._boxes(most):
+            key = (names[i], names[j])
             enough = limits.get(key)
             if enough is None:
                 enough = limits[key] = near(*key)
-            a, b = self.all[i], self.all[j]
-            (ax, ay, az), (bx, by, bz), (cx, cy, cz), (dx, dy, dz) = a.low, a.high, b.low, b.high
-            if max(ax - dx, cx - bx, ay - dy, cy - by, az - dz, cz - bz) > enough:
+            if boxes > enough or not self.may_meet(i, j):
                 continue
-            apart, way = parted(a, b, enough)
+            apart, way = parted(self.all[i], self.all[j], enough)
             if apart < enough if enough > 0 else apart < 0:
                 found.append(Pair(i, j, apart, way))
         return found
