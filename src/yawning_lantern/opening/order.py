@@ -11,6 +11,7 @@ import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
+from yawning_lantern.arrays import Truths, np
 from yawning_lantern.assembly import Assembly, CreaseStep
 from yawning_lantern.on_use import load
 from yawning_lantern.opening.again import Again, Kept
@@ -135,8 +136,10 @@ class Search:
         self._tried: dict[tuple[int, frozenset[int], tuple[tuple[tuple[int, int], float], ...]], Swept] = {}
         self.moves = [moves(plates, m) for m in range(count)]
         self._chains: dict[int, frozenset[int]] = {}
+        self._hosts: dict[int, frozenset[int]] = {}
         self.budget = _MOST_SWEEPS * max(count, 1)
         self.before = {m: self._shares_crease(m) for m in range(count)}
+        self._earlier: dict[int, list[tuple[Standing, Swept]]] = {m: [] for m in range(count)}
 
     def _shares_crease(self, motion: int) -> frozenset[int]:
         """Motions of the same creases that come earlier: a strip is drawn step by step."""
@@ -162,20 +165,57 @@ class Search:
         if key not in self._tried:
             self.budget -= 1
             known = self._again.of(motion, standing) if self._again is not None else None
-            if known is None or not self._still(motion, standing, known):
-                known = sweep(self.plates, motion, standing, self.cancelled)
+            if known is not None and self._again is not None:
+                known = self._with(motion, standing, known, self._again.changed)
+            known = known or self._elsewhere(motion, standing) or sweep(self.plates, motion, standing, self.cancelled)
+            self._earlier[motion].append((standing, known))
             self._tried[key] = known
             self.kept.append(Kept(motion, standing, known))
         return self._tried[key]
 
-    def _still(self, motion: int, standing: Standing, known: Swept) -> bool:
-        """Whether what was changed does not meet anything where all that stayed goes as it went."""
-        assert self._again is not None
-        if not self._again.changed.any():
-            return True
+    def _with(self, motion: int, standing: Standing, known: Swept, changed: Truths) -> Swept | None:
+        """What a motion meets if that is `known` of everything but some bodies (n,), which alone are asked; None where
+        the one way would be stopped or bent by the other."""
+        if not changed.any():
+            return known
         held = Standing(standing.opened, {**standing.rests, **{(node, motion): share for node, share in known.rests}})
-        met = sweep(self.plates, motion, held, self.cancelled, self._again.changed)
-        return met.contact is None and not met.rests
+        met = sweep(self.plates, motion, held, self.cancelled, changed)
+        if met.rests:
+            return None
+        if met.contact is None or (known.contact is not None and known.contact.at <= met.contact.at):
+            return known
+        return None if known.rests else met
+
+    def _elsewhere(self, motion: int, standing: Standing) -> Swept | None:
+        """What the motion met in an earlier standing, where what stands otherwise now has no part in it; of few sheets
+        that is sooner asked than all again."""
+        known: Swept | None = None
+        changed, fewest = frozenset[int](), len(self.assembly.nodes) // 2
+        for before, swept in self._earlier[motion]:
+            other = self._otherwise(standing, before)
+            if len(other) <= fewest and other.isdisjoint(_speaks_of(swept)):
+                known, changed, fewest = swept, other, len(other)
+        if known is None:
+            return None
+        bodies = np.array([node in changed for node in self.plates.nodes], dtype=bool)
+        return self._with(motion, standing, known, bodies)
+
+    def _otherwise(self, one: Standing, other: Standing) -> frozenset[int]:
+        """The nodes that are elsewhere, or move otherwise, in two standings."""
+        motions = one.opened ^ other.opened
+        rests = {key[0] for key in one.rests.keys() | other.rests.keys() if one.rests.get(key) != other.rests.get(key)}
+        return frozenset(
+            k
+            for k in range(len(self.assembly.nodes))
+            if not self.chain(k).isdisjoint(motions) or not self._above(k).isdisjoint(rests)
+        )
+
+    def _above(self, node: int) -> frozenset[int]:
+        """A node and all that it hangs on."""
+        if node not in self._hosts:
+            parent = self.assembly.nodes[node].parent
+            self._hosts[node] = frozenset((node,)) | (self._above(parent) if parent >= 0 else frozenset())
+        return self._hosts[node]
 
     def opens(self, motion: int, standing: Standing, stage: int = 0) -> Step:
         """The step of one motion from a standing."""
@@ -227,7 +267,10 @@ class Search:
         elements = {nodes[k].element for k in (step.contact.a, step.contact.b)}
         tries: list[list[int]] = [[m] for m in sorted(chains - busy - standing.opened)]
         shut = [m for m in standing.opened if m in chains | self._of(elements) and m not in busy]
-        for element in dict.fromkeys(motions[m].element for m in sorted(shut)):
+        # what is met is most likely to be what must go, before all that it hangs on
+        for element in dict.fromkeys(
+            motions[m].element for m in sorted(shut, key=lambda m: (motions[m].element not in elements, m))
+        ):
             tries.append([m for m in sorted(standing.opened, reverse=True) if motions[m].element == element])
         for group in tries:
             done: list[Step] = []
@@ -265,6 +308,12 @@ class Search:
 
     def _of(self, elements: set[str]) -> frozenset[int]:
         return frozenset(k for k, m in enumerate(self.assembly.motions) if m.element in elements)
+
+
+def _speaks_of(swept: Swept) -> set[int]:
+    """The nodes that a result names."""
+    contacts = (*swept.resting, *((swept.contact,) if swept.contact is not None else ()))
+    return {node for met in contacts for node in (met.a, met.b)} | {node for node, _ in swept.rests}
 
 
 def _raised(step: Step) -> float:

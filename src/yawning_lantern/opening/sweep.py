@@ -15,7 +15,7 @@ from dataclasses import dataclass
 from yawning_lantern.arrays import Floats, Ranks, Truths, np
 from yawning_lantern.assembly import CreaseStep
 from yawning_lantern.opening.plates import Contact, Plates
-from yawning_lantern.opening.stations import Standing, Stations, turns_of
+from yawning_lantern.opening.stations import Standing, Stations, movers, turns_of
 
 STEP = 6.0
 """How far a corner may move between two poses, mm."""
@@ -238,7 +238,7 @@ class _Sweep:
         stretches, ii, jj = self.suspects()
         begun = {}
         turns, origins = way.turns[0], way.origins[0]
-        for i, j in {(int(i), int(j)) for k, i, j in zip(stretches, ii, jj, strict=True) if k == 0}:
+        for i, j in sorted({(int(i), int(j)) for k, i, j in zip(stretches, ii, jj, strict=True) if k == 0}):
             if plates.touch(i, j, turns, origins) is not None:
                 begun[i, j] = plates.depth(i, j, way.at[0], way.ways[0])
         by_stretch: dict[int, list[tuple[int, int]]] = {}
@@ -279,6 +279,12 @@ def near_pairs(plates: Plates, stations: Stations, step: float) -> Iterator[tupl
         yield from ((turns[0], origins[0], int(i), int(j)) for i, j in zip(ii[meet], jj[meet], strict=True))
 
 
+def _moved(plates: Plates, motion: int) -> Truths:
+    """The bodies that a motion moves, (n,): no others meet anything new."""
+    mover = movers(plates.assembly, motion)
+    return np.array([mover[node] >= 0 for node in plates.nodes], dtype=bool)
+
+
 def _near(plates: Plates, motion: int, standing: Standing, only: Truths) -> Ranks:
     """Bodies that a motion may bring near those asked for, and these: by boxes about five poses, larger by as much as a
     corner goes from one to the next (an arc of less than half a turn stays within its chord's length of it)."""
@@ -299,15 +305,16 @@ def _near(plates: Plates, motion: int, standing: Standing, only: Truths) -> Rank
 def _depth(plates: Plates, stations: Stations, i: int, j: int, at: float) -> tuple[float, float]:
     """How deep two plates get into one another, at the most, on the rest of the way, mm, and at which share."""
     shares = [at + (1.0 - at) * (k / _DEPTHS) ** 2 for k in range(1, _DEPTHS + 1)]
-    turns, origins = stations.at(shares)
-    corners, ways = plates.corners(turns, origins), plates.ways(turns)
-    return max((plates.depth(i, j, corners[k], ways[k]), shares[k]) for k in range(_DEPTHS))
+    pair = np.array([i, j])
+    turns, origins = (found[:, pair] for found in stations.at(shares, (i, j)))
+    corners, ways = plates.corners(turns, origins, pair), plates.ways(turns, pair)
+    return max((plates.depth(0, 1, corners[k], ways[k]), shares[k]) for k in range(_DEPTHS))
 
 
 def _scrapes(plates: Plates, stations: Stations, i: int, j: int, at: float, place: Floats) -> float:
     """How far two plates that touch at a place (mm) go along one another while they touch, mm."""
     shares = [at + (1.0 - at) * k / _SCRAPED for k in range(1, _SCRAPED + 1)]
-    turns, origins = stations.at(shares)
+    turns, origins = stations.at(shares, (i, j))
     gone, last = 0.0, place
     for k in range(_SCRAPED):
         here = plates.touch(i, j, turns[k], origins[k])
@@ -345,7 +352,7 @@ def _rests(plates: Plates, stations: Stations, i: int, j: int, at: float, place:
     if at < _RESTS_FROM or assembly.motions[stations.motion].kind != "swing" or place is None:
         return None
     back = max(0.0, at - 0.01)
-    turns, origins = stations.at([back, at])
+    turns, origins = stations.at([back, at], (i, j))
     speed = []
     for p in (i, j):
         local = turns[1, p].T @ (place - origins[1, p])
@@ -385,9 +392,10 @@ def sweep(
     resting: list[Contact] = []
     grazing: set[tuple[int, int]] = set()
     begin = 0.0
-    if only is not None:
-        near = _near(plates, motion, standing, only)
-        plates, only = plates.some(near), only[near]
+    if only is None:
+        only = _moved(plates, motion)
+    near = _near(plates, motion, standing, only)
+    plates, only = plates.some(near), only[near]
     if not plates.nodes:
         return Swept(None)
     while True:
