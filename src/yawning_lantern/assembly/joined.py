@@ -151,18 +151,22 @@ def _placed(
     # the guest's own right and up in the host's plane, turned about the face's normal
     gx = (right_x * c + up_x * s, right_y * c + up_y * s)
     gy = (-right_x * s + up_x * c, -right_y * s + up_y * c)
-    ox = host_origin[0] + right_x * offset[0] + up_x * offset[1]
-    oy = host_origin[1] + right_y * offset[0] + up_y * offset[1]
-    z = float(-side * root.touch)
+    ox = host_origin[0] + right_x * offset[0] + up_x * offset[1] + gy[0] * root.ahead
+    oy = host_origin[1] + right_y * offset[0] + up_y * offset[1] + gy[1] * root.ahead
+    # tilted, up rises from the face and what was straight out of it leans back
+    flat, rise = math.cos(root.tilt), math.sin(root.tilt) * side
+    zx, zy, z = (-root.touch * way for way in (-gy[0] * rise * side, -gy[1] * rise * side, flat * side))
     # right and up of the guest as seen from the host's face, told in the guest's piece
     gu = root.up
     flip = -root.touch
     gr = (gu[1] * flip, -gu[0] * flip)
     # piece x = gr.x · right + gu.x · up ; piece y likewise
-    xx, xy = gr[0] * gx[0] + gu[0] * gy[0], gr[0] * gx[1] + gu[0] * gy[1]
-    yx, yy = gr[1] * gx[0] + gu[1] * gy[0], gr[1] * gx[1] + gu[1] * gy[1]
+    ux, uy = gy[0] * flat, gy[1] * flat
+    xx, xy, xz = gr[0] * gx[0] + gu[0] * ux, gr[0] * gx[1] + gu[0] * uy, gu[0] * rise
+    yx, yy, yz = gr[1] * gx[0] + gu[1] * ux, gr[1] * gx[1] + gu[1] * uy, gu[1] * rise
     px, py = root.origin
-    return (xx, xy, 0.0, yx, yy, 0.0, 0.0, 0.0, z, ox - px * xx - py * yx, oy - px * xy - py * yy, standoff * side)
+    at = (ox - px * xx - py * yx, oy - px * xy - py * yy, standoff * side - px * xz - py * yz)
+    return (xx, xy, xz, yx, yy, yz, zx, zy, z, *at)
 
 
 class _Joiner:
@@ -195,7 +199,7 @@ class _Joiner:
                 pins.setdefault(pin.instance, []).append((motion, pin))
         for instance in part.instances:
             piece, root = part.piece(instance.piece), instance.root
-            half = piece.stock.caliper / 2 + root.away
+            half = piece.stock.caliper / 2 * math.cos(root.tilt) + root.away
             own = slides.get(instance.id, ())
             if instance.attach is not None:
                 attach = instance.attach

@@ -16,7 +16,9 @@ class Root:
     """The panel by which a thing is placed: its middle and up direction in the piece, and the face that touches.
 
     `touch` is −1 where the back lies against the host, +1 where the front does. `away` is what lies between the two,
-    mm: a tag under its pocket.
+    mm: a tag under its pocket. With a `tilt` (radians) it stands on the line through its origin and its up direction
+    rises so far from the host's face: 0 lies, a quarter turn stands on its edge. `ahead` is where that origin is in the
+    face, mm along the up direction from the middle of its place.
     """
 
     panel: str
@@ -24,6 +26,8 @@ class Root:
     up: Point = (0.0, 1.0)
     touch: Literal[-1, 1] = -1
     away: float = 0.0
+    tilt: float = 0.0
+    ahead: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)

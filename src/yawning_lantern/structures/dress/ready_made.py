@@ -8,6 +8,7 @@ from dataclasses import replace
 
 from yawning_lantern.assembly import (
     Instance,
+    Lever,
     Mount,
     Need,
     Part,
@@ -24,6 +25,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, told
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.lying import count_of
 from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, word_of
 
 FORMATS: dict[str, tuple[float, float, float]] = {
@@ -40,6 +42,12 @@ SKIN = 0.1
 """What it is drawn of, mm: its outside is as large as it is told."""
 ROUND = 16
 """How many sides a round thing is drawn with, about the circle."""
+
+
+def _leaning(sizes: Sizes) -> tuple[float, float]:
+    """How much of its depth lies along what it stands on, and how much rises: cosine and sine of how it leans."""
+    leans = sizes["leans"].length
+    return (math.cos(math.radians(leans)), math.sin(math.radians(leans))) if leans < 90 else (0.0, 1.0)
 
 
 class ReadyMade:
@@ -60,6 +68,8 @@ class ReadyMade:
         Parameter("depth", "Depth", "length", "Front to back.", "Size", 2.0, 500.0),
         Parameter("height", "Height", "length", "As it stands; of what lies its thickness.", "Size", 0.3, 500.0),
         Parameter("shape", "Shape", "word", "Square or round, seen from above.", "Size", words=("block", "round")),
+        Parameter("leans", "Leans", "count", "From lying, degrees; 90 stands on its front edge.", "Size",
+                  0, 90, default=0),
         Parameter("held", "Held", "word", "It is lifted out, or glued down.", "Size", words=("loose", "glued"),
                   default="loose"),
         Parameter("play", "Room around it", "length", "In all, across: half of it each side.", "Size", 0.0, 50.0,
@@ -73,6 +83,7 @@ class ReadyMade:
         sizes = {"format": kind, "held": word_of(given, "held", "loose")}
         sizes["shape"] = word_of(given, "shape", "round" if kind.value == "film tub" else "block")
         sizes["play"] = length_of(given, "play", inches(1 / 8))
+        sizes["leans"] = count_of(situation, "leans", 0)
         usual = FORMATS[str(kind.value)]
         for name, length in zip(("width", "depth", "height"), usual, strict=True):
             sizes[name] = length_of(given, name, length, "default" if kind.value == "own" else "auto")
@@ -89,13 +100,20 @@ class ReadyMade:
         return sizes
 
     def need(self, situation: Situation, sizes: Sizes) -> Need:
-        """Its outside, whatever it stands in: it cannot be made smaller."""
-        s, e = situation, situation.element
-        across, along = (span("thing", sizes[n].length / 2, e, n, 0.5) for n in ("width", "depth"))
-        height = span("thing", sizes["height"].length, e, "height").plus(Term("bulk on its top", s.bulk_on("top")))
+        """Its outside, whatever it stands in: it cannot be made smaller. What leans takes the box about it."""
+        e, bulk = situation.element, situation.bulk_on("top")
+        flat, rise = _leaning(sizes)
+        deep, high = sizes["depth"].length, sizes["height"].length
+        across = span("thing", sizes["width"].length / 2, e, "width", 0.5)
+        height = span("thing", high * flat, e, "height", flat).plus(Term("bulk on its top", bulk * flat))
+        along = span("thing", deep * flat / 2, e, "depth", flat / 2)
+        if rise:
+            own = Term("how thick it is", (high + bulk) * rise / 2, Lever(e, "height", rise / 2))
+            along = along.plus(own)
+            height = height.plus(Term("how deep it is", deep * rise, Lever(e, "depth", rise)))
         return Need(
             self.relation, uses.CONTENTS, box_sides((across, along, across, along)),
-            (sizes["width"].length, sizes["depth"].length), SKIN, height=height, play=sizes["play"].length,
+            (sizes["width"].length, 2 * along.value), SKIN, height=height, play=sizes["play"].length,
             want=(0.0, 2000.0), height_want=(0.0, 2000.0),
         )  # fmt: skip
 
@@ -141,17 +159,22 @@ class ReadyMade:
         """One body."""
         s, e = situation, situation.element
         piece, base, top = self._piece(s, sizes)
+        deep, thick = sizes["depth"].length, sizes["height"].length
+        flat, rise = _leaning(sizes)
         room = rooms["top"].nominal
         mount = Mount("top", "on its top", "thing", "top", -1, top, (0.0, -1.0),
                       rectangle(-room[0] / 2, -room[1] / 2, room[0] / 2, room[1] / 2), SKIN / 2)  # fmt: skip
         swings: tuple[Swing, ...] = ()
         if sizes["held"].value == "loose" and s.room is not None:
             clear = s.room.height.value if s.room.height is not None else 0.0
-            high = max(sizes["height"].length, clear) + inches(1 / 4)
-            swings = (Swing("lift", f"{s.name} is lifted out", slides=(("thing", (0.0, 0.0, high)),)),)
-        return Part(
-            e, s.name, (piece,), (Instance("thing", piece.id, Root("base", base)),), (mount,), swings,
-        )  # fmt: skip
+            high = max(deep * rise + thick * flat, clear) + inches(1 / 4)
+            straight = (0.0, high * rise, high * flat)
+            swings = (Swing("lift", f"{s.name} is lifted out", slides=(("thing", straight),)),)
+        root = Root("base", base)
+        if rise:
+            ahead = ((thick + s.bulk_on("top")) * rise - deep * flat) / 2
+            root = Root("base", (0.0, -deep / 2), tilt=math.atan2(rise, flat), ahead=ahead)
+        return Part(e, s.name, (piece,), (Instance("thing", piece.id, root),), (mount,), swings)
 
 
 FAMILY = ReadyMade()
