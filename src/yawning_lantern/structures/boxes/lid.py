@@ -27,9 +27,11 @@ from yawning_lantern.assembly.room import SIDE_NAMES
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
+from yawning_lantern.structures.kit.below import below, walls_below
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import at_least
-from yawning_lantern.structures.kit.polygon_lid import build_polygon_lid, half_flat, rim_sides, top_side
+from yawning_lantern.structures.kit.polygon_lid import build_polygon_lid, rim_sides, top_side
+from yawning_lantern.structures.kit.regular import Regular
 from yawning_lantern.structures.kit.shell import (
     MITRE,
     TAB_TAKERS,
@@ -117,18 +119,17 @@ class Lid:
 
     def size(self, situation: Situation) -> dict[str, Sized]:
         """What it goes over, its rim, and its top rounded up. Raises ParameterError where nothing is left to fold."""
-        s, given, t = situation, situation.given, situation.paper.caliper
+        s, given, t, under = situation, situation.given, situation.paper.caliper, below(situation)
         play = given.get("play", "easy")
         sizes = {
             "rim-kind": word_of(given, "rim-kind", "single"),
             "play": Sized(play, "given" if "play" in given else "default"),
             "over-caliper": length_of(
-                given, "over-caliper", s.room.caliper if s.room else t, "fill" if s.room else "default"
+                given, "over-caliper", under.caliper if under else t, "fill" if under else "default"
             ),
-            "over-bulk": length_of(given, "over-bulk", s.room.bulk if s.room else 0.0, "fill" if s.room else "default"),
+            "over-bulk": length_of(given, "over-bulk", under.bulk if under else 0.0, "fill" if under else "default"),
         }
-        room_over = s.room if s.room is not None and s.room.relation == "over" else None
-        sizes["sides"] = self._sides(s)
+        sizes["sides"] = walls_below(s, 4)
         n = int(sizes["sides"].length)
         if n != 4 and sizes["rim-kind"].value == "double":
             raise ParameterError(
@@ -144,8 +145,8 @@ class Lid:
             fallback = Sized(inches(3), "default")
             if content is not None:
                 fallback = Sized(content - sizes["over-caliper"].length, "auto")
-            elif room_over is not None:
-                fallback = Sized(room_over.nominal[axis], "fill")
+            elif under is not None:
+                fallback = Sized(under.nominal[axis], "fill")
             elif "over-width" in sizes:
                 fallback = Sized(sizes["over-width"].length, "default")
             over = given_length(given, f"over-{name}")
@@ -200,13 +201,6 @@ class Lid:
         return 4.0 if sizes["rim-kind"].value == "double" else 2.0
 
     @staticmethod
-    def _sides(s: Situation) -> Sized:
-        """Walls of the box it goes over: of its host, or as told."""
-        if s.room is not None and s.room.relation == "over":
-            return Sized(len(s.room.sides), "fill")
-        return Sized(s.given["sides"], "given") if "sides" in s.given else Sized(4, "default")
-
-    @staticmethod
     def play(sizes: Sizes) -> float:
         """The play in all, mm."""
         value = sizes["play"].value
@@ -220,7 +214,8 @@ class Lid:
         if sheet is not None:
             room = (sheet - max(sizes["top-width"].length, sizes["top-depth"].length)) / rims
             return Sized(positive(room, "lid's rim", "Take a larger sheet, or a smaller top."), "auto")
-        tall = s.room.wall if s.room is not None else given_length(s.given, "content-height")
+        under = below(s)
+        tall = under.wall if under is not None else given_length(s.given, "content-height")
         if tall is None or tall >= inches(1):
             return Sized(inches(1), "default")
         return Sized(tall, "fill")
@@ -285,7 +280,7 @@ class Lid:
         e, t = situation.element, situation.paper.caliper
         w, d, r = sizes["top-width"].length, sizes["top-depth"].length, sizes["rim"].length
         if sizes["sides"].value != 4:
-            square = w * half_flat(int(sizes["sides"].length)) * math.sqrt(2)
+            square = 2 * Regular(int(sizes["sides"].length), w).square
             flat = face_room(square, square, t, e, ("top-width", "top-width"), "lid top")
             return {"top": flat, "ceiling": flat}
         top = face_room(w, d, t, e, ("top-width", "top-depth"), "lid top")

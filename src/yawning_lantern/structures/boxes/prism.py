@@ -33,8 +33,8 @@ from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, build_
 from yawning_lantern.structures.kit.boards import board_of
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import count_of, face_mount, fit_gap
-from yawning_lantern.structures.kit.polygon_lid import corners, half_flat, moved
 from yawning_lantern.structures.kit.prism_trim import Ring, corner_strips, even_groups, glued_foot, skirting
+from yawning_lantern.structures.kit.regular import Regular, half_flat, moved
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, lever_term
 from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, sheet_gap, up_to_score, word_of
 from yawning_lantern.structures.kit.wrapped import TURN_INS, WAYS, Board, wrapping
@@ -340,7 +340,7 @@ class Prism:
 
     def _plate(self, s: Situation, sizes: Sizes) -> tuple[Piece, Point]:
         """The base, wall 1 on its right; and its middle."""
-        ring = tuple(corners(sizes["plate"].length, int(sizes["sides"].length)))
+        ring = tuple(Regular(int(sizes["sides"].length), sizes["plate"].length).corners)
         panels, middle = moved([Panel("plate", "base", ring)])
         piece = build_piece(
             f"{s.element}.base", f"{s.name}, base", board_of(s.paper, sizes["board"].length), panels,

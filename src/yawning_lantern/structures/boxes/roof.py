@@ -29,9 +29,10 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import at_least, at_most, inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, build_piece, rectangle
 from yawning_lantern.pattern.convex import largest_level
+from yawning_lantern.structures.kit.below import below, walls_below
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import count_of, fit_gap
-from yawning_lantern.structures.kit.polygon_lid import corners, half_flat, moved
+from yawning_lantern.structures.kit.regular import Regular, half_flat, moved
 from yawning_lantern.structures.kit.roof_trim import Slopes, about, beside_hips, courses, guides, ridge_strips
 from yawning_lantern.structures.kit.solving import given_length, length_of, sheet_gap, up_to_cut
 
@@ -109,9 +110,9 @@ class Roof:
     def size(self, situation: Situation) -> dict[str, Sized]:
         """Plate, pitch and slant. Raises ParameterError where slopes, storey or tabs have no room."""
         s, given = situation, situation.given
-        over = s.room is not None and s.room.relation == "over"
+        under = below(s)
         sizes = {
-            "sides": Sized(len(s.room.sides), "fill") if over and s.room is not None else count_of(s, "sides", 6),
+            "sides": walls_below(s, 6),
             "overhang": length_of(given, "overhang", OVERHANG), "storey": length_of(given, "storey", 0.0),
             "rim": length_of(given, "rim", RIM), "play": length_of(given, "play", PLAY),
             "ridge": length_of(given, "ridge", 0.0),
@@ -120,8 +121,8 @@ class Roof:
         n = int(sizes["sides"].length)
         flat = half_flat(n)
         usual = (
-            Sized(s.room.nominal[0], "fill")
-            if over and s.room is not None
+            Sized(under.nominal[0], "fill")
+            if under is not None
             else (Sized(max(inches(2), 1.6 * sizes["storey"].length), "default"))
         )  # its walls are not known yet
         sizes["side"] = length_of(given, "side", 0.0) if given_length(given, "side") is not None else usual
@@ -186,15 +187,16 @@ class Roof:
     @staticmethod
     def _outside(s: Situation, sizes: Sizes) -> float:
         """From the middle to the outside of the walls below, mm."""
-        if s.room is not None and s.room.relation == "over":
-            return max(side.reach.value for side in s.room.sides)
+        under = below(s)
+        if under is not None:
+            return under.outside
         return sizes["side"].length * half_flat(int(sizes["sides"].length)) + s.paper.caliper / 2
 
     def _inside(self, s: Situation, sizes: Sizes) -> float:
         """From the middle to the inside of the walls below, what is glued outside them left off, mm."""
-        if s.room is not None and s.room.relation == "over":
-            tabs = s.room.caliper + s.glue
-            return self._outside(s, sizes) - s.room.bulk - s.room.caliper - tabs
+        under = below(s)
+        if under is not None:
+            return under.inside(under.caliper + s.glue)
         return self._outside(s, sizes) - 2 * s.paper.caliper - s.glue
 
     def _rim_apothem(self, s: Situation, sizes: Sizes) -> float:
@@ -268,19 +270,13 @@ class Roof:
     @staticmethod
     def _top(sizes: Sizes) -> float:
         """Half the largest square on the top, mm."""
-        n = int(sizes["sides"].length)
-        # every side of the polygon bounds a corner of the square one way
-        best = math.inf
-        for k in range(n):
-            a = 2 * math.pi * k / n
-            best = min(best, sizes["storey"].length * half_flat(n) / (abs(math.cos(a)) + abs(math.sin(a))))
-        return best
+        return Regular(int(sizes["sides"].length), sizes["storey"].length).square
 
     def _ring_piece(self, s: Situation, sizes: Sizes) -> tuple[Piece, Point]:
         """The ring that lies on the walls, its front down; and where its middle is."""
         n = int(sizes["sides"].length)
         apothem = sizes["plate"].length * half_flat(n)
-        outer = corners(sizes["plate"].length, n)
+        outer = Regular(n, sizes["plate"].length).corners
         share = 1 - self._ring(s, sizes) / apothem
         inner = [(x * share, y * share) for x, y in outer]
         panels = [
@@ -438,7 +434,7 @@ class Roof:
 
     def _deck(self, s: Situation, sizes: Sizes) -> tuple[Piece, Point]:
         n, side = int(sizes["sides"].length), sizes["storey"].length
-        panels, middle = moved([Panel("deck", "top", tuple(corners(side, n)))])
+        panels, middle = moved([Panel("deck", "top", tuple(Regular(n, side).corners))])
         return build_piece(f"{s.element}.deck", f"{s.name}, top", s.paper, panels), middle
 
     def _mounts(self, s: Situation, sizes: Sizes, point: Point, alpha: float, rooms: Mapping[str, Room]) -> list[Mount]:

@@ -3,34 +3,18 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 
 from yawning_lantern.assembly import Gap, Instance, Joint, Mount, Part, Root, Side, Term, span
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, build_piece
 from yawning_lantern.structures.kit.declare import Situation, Sized, Sizes
+from yawning_lantern.structures.kit.regular import Regular, half_flat, moved
 from yawning_lantern.structures.kit.shell import MITRE, lever_term
 from yawning_lantern.structures.kit.solving import sheet_gap, up_to_cut
 
 TAB = inches(1 / 2)
 """A tab, mm. Common practice, no source."""
-
-
-def half_flat(sides: int) -> float:
-    """From the middle of a regular polygon to a side, for a side of one."""
-    return 0.5 / math.tan(math.pi / sides)
-
-
-def corners(side: float, sides: int) -> list[Point]:
-    """A regular polygon about the middle, a side on its right, mm."""
-    radius, theta = side / (2 * math.sin(math.pi / sides)), 2 * math.pi / sides
-    return [(radius * math.cos(theta * (k - 0.5)), radius * math.sin(theta * (k - 0.5))) for k in range(sides)]
-
-
-def moved(panels: Sequence[Panel]) -> tuple[list[Panel], Point]:
-    """Panels with their lower left corner at nothing, and where nothing was."""
-    x0, y0 = (min(p[m] for panel in panels for p in panel.outline) for m in (0, 1))
-    return [panel.moved(lambda p: (p[0] - x0, p[1] - y0)) for panel in panels], (-x0, -y0)
 
 
 def top_side(s: Situation, sides: int, sizes: Mapping[str, Sized], play: float) -> Sized:
@@ -61,7 +45,8 @@ def _turned(points: list[Point], angle: float) -> tuple[Point, ...]:
 
 def _piece(s: Situation, sides: int, side: float, rim: float) -> tuple[Piece, Point]:
     """The star, top in its middle; and where that middle is."""
-    apothem, wedge = side * half_flat(sides), 2 * math.pi / sides
+    polygon = Regular(sides, side)
+    apothem, wedge = polygon.apothem, polygon.turn
     bevel = min(MITRE, rim / 6)
     tab = min(TAB, side * 0.45)
     if wedge < math.pi / 2:
@@ -103,7 +88,7 @@ def build_polygon_lid(s: Situation, sides: int, sizes: Sizes, extra: list[Gap]) 
     e, t = s.element, s.paper.caliper
     side, rim = sizes["top-width"].length, sizes["rim"].length
     piece, middle = _piece(s, sides, side, rim)
-    square = side * half_flat(sides) * math.sqrt(2) / 2
+    square = Regular(sides, side).square
     outline = ((-square, -square), (square, -square), (square, square), (-square, square))
     up = (0.0, 1.0)
     mounts = (

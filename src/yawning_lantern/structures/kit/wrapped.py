@@ -13,7 +13,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, told
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, Slit, area, build_piece
 from yawning_lantern.structures.kit.declare import Situation
-from yawning_lantern.structures.kit.polygon_lid import corners, moved
+from yawning_lantern.structures.kit.regular import Regular, moved
 
 TURN_IN = inches(3 / 4)
 """What is folded over the edges of a small board, mm. Common practice, no source."""
@@ -55,7 +55,7 @@ def wrapping(s: Situation, board: Board, way: str) -> tuple[Piece, Instance, lis
             f"Mitre them, or take {EARS} sides or more.",
         )  # fmt: skip
     wide = turn_in(n, board.side, t)
-    ring, strips = corners(board.side, n), []
+    ring, strips = Regular(n, board.side).corners, []
     inset = min(wide * math.tan(half) + (t if way == "mitred" else 0.0), 0.45 * board.side)
     ends = []
     for k, a in enumerate(ring):

@@ -1,0 +1,52 @@
+"""Regular polygons: what boxes, lids and roofs of other than four walls are drawn about."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from yawning_lantern.pattern import Panel, Point
+
+
+def half_flat(sides: int) -> float:
+    """From the middle of a regular polygon to a side, for a side of one (any book on geometry)."""
+    return 0.5 / math.tan(math.pi / sides)
+
+
+@dataclass(frozen=True, slots=True)
+class Regular:
+    """A regular polygon about its middle with a side on its right; its `side`, mm."""
+
+    sides: int
+    side: float
+
+    @property
+    def turn(self) -> float:
+        """From one side to the next, radians."""
+        return 2 * math.pi / self.sides
+
+    @property
+    def apothem(self) -> float:
+        """From the middle to a side, mm."""
+        return self.side * half_flat(self.sides)
+
+    @property
+    def corners(self) -> list[Point]:
+        """Counter-clockwise from the lower end of the right side, mm."""
+        radius = self.side / (2 * math.sin(math.pi / self.sides))
+        angles = (self.turn * (k - 0.5) for k in range(self.sides))
+        return [(radius * math.cos(a), radius * math.sin(a)) for a in angles]
+
+    @property
+    def square(self) -> float:
+        """Half the side of the largest square in it that is level with its right side, mm: every side of the polygon
+        bounds one corner of the square."""
+        angles = [self.turn * k for k in range(self.sides)]
+        return self.apothem / max(abs(math.cos(a)) + abs(math.sin(a)) for a in angles)
+
+
+def moved(panels: Sequence[Panel]) -> tuple[list[Panel], Point]:
+    """Panels with their lower left corner at nothing, and where nothing was."""
+    x0, y0 = (min(p[m] for panel in panels for p in panel.outline) for m in (0, 1))
+    return [panel.moved(lambda p: (p[0] - x0, p[1] - y0)) for panel in panels], (-x0, -y0)
