@@ -25,6 +25,6 @@ class Late:
         self._name = name
 
     def __getattr__(self, name: str) -> Any:
-        found = getattr(load(self._name), name)
-        setattr(self, name, found)
-        return found
+        value = getattr(load(self._name), name)
+        setattr(self, name, value)
+        return value

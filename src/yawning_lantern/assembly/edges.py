@@ -54,7 +54,7 @@ def seat_shift(room: Room, need: Need, turn: int) -> tuple[float, float]:
     """
     if need.fixed or (room.per_side and need.use == room.use):
         return 0.0, 0.0
-    found = []
+    shifts = []
     for angle in (0.0, math.pi / 2):
         ahead, behind = matching_side(room.sides, angle, 0), matching_side(room.sides, angle + math.pi, 0)
         own, other = matching_side(need.sides, angle, turn), matching_side(need.sides, angle + math.pi, turn)
@@ -63,8 +63,8 @@ def seat_shift(room: Room, need: Need, turn: int) -> tuple[float, float]:
             shift = (ahead.reach.value - behind.reach.value) / 2
             if own is not None and other is not None:
                 shift -= (own.reach.value - other.reach.value) / 2
-        found.append(shift if abs(shift) > 1e-9 else 0.0)
-    return found[0], found[1]
+        shifts.append(shift if abs(shift) > 1e-9 else 0.0)
+    return shifts[0], shifts[1]
 
 
 def _one_side(

@@ -326,12 +326,12 @@ class _Joiner:
 
 def _pinned(frame: Frame, pins: Sequence[tuple[int, Pin]]) -> tuple[tuple[int, Vec, Vec, float], ...]:
     """Pins told in a piece's own coordinates, as the panel sees them that it is set on, by their motions."""
-    found = []
+    turned = []
     for motion, pin in sorted(pins, key=lambda told: told[0]):
         x, y, z = _turned(frame, pin.at)
         at = (x + frame[9], y + frame[10], z + frame[11])
-        found.append((motion, at, _turned(frame, pin.axis), pin.angle))
-    return tuple(found)
+        turned.append((motion, at, _turned(frame, pin.axis), pin.angle))
+    return tuple(turned)
 
 
 def _turned(frame: Frame, way: Vec) -> Vec:
@@ -360,7 +360,7 @@ def _lifted(mount: Mount) -> Vec:
 def _motions(guests: Sequence[Guest], mounts: Mapping[tuple[str, str], Mount]) -> tuple[Motion, ...]:
     """What moves, in the order it opens: what is seated on a part lifts before the part's own walls fall, and those
     before what stands inside it."""
-    found: list[Motion] = []
+    motions: list[Motion] = []
     held: dict[str, list[Guest]] = {}
     for guest in guests:
         held.setdefault(guest.host, []).append(guest)
@@ -370,16 +370,16 @@ def _motions(guests: Sequence[Guest], mounts: Mapping[tuple[str, str], Mount]) -
         inside = held.get(part.element, [])
         seated = [g for g in inside if mounts[g.host, g.mount].seat]
         for lid in seated:
-            found.append(Motion(f"{lid.part.element}.lift", f"lift {lid.part.name}", lid.part.element, "lift"))
+            motions.append(Motion(f"{lid.part.element}.lift", f"lift {lid.part.name}", lid.part.element, "lift"))
             walk(lid)
         for swing in part.swings:
-            found.append(Motion(f"{part.element}.{swing.name}", swing.label, part.element, "swing"))
+            motions.append(Motion(f"{part.element}.{swing.name}", swing.label, part.element, "swing"))
         for other in inside:
             if other not in seated:
                 walk(other)
 
     walk(guests[0])
-    return tuple(found)
+    return tuple(motions)
 
 
 def join(guests: Sequence[Guest]) -> Assembly:

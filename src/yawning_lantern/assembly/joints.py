@@ -8,10 +8,10 @@ from yawning_lantern.assembly.part import HOST, Bond, Joint, Part
 def joints_of(part: Part) -> tuple[Joint, ...]:
     """Every joint of a part: its foot on a host, then what is set on its panels, its rings, and what it tells of."""
     told = {frozenset((joint.a, joint.b)): joint for joint in part.joints}
-    found: list[Joint] = []
+    joints: list[Joint] = []
 
     def add(joint: Joint) -> None:
-        found.append(told.pop(frozenset((joint.a, joint.b)), joint))
+        joints.append(told.pop(frozenset((joint.a, joint.b)), joint))
 
     for k, instance in enumerate(part.instances):
         foot = (instance.id, instance.root.panel)
@@ -24,4 +24,4 @@ def joints_of(part: Part) -> tuple[Joint, ...]:
     for loop in part.loops:
         for closure in loop.closures:
             add(Joint(closure.a, closure.b, label=closure.label))
-    return (*found, *told.values())
+    return (*joints, *told.values())

@@ -60,18 +60,18 @@ class Span:
 
     def merged(self) -> Span:
         """Terms of one label and lever added up: two half boxes become one box."""
-        found: dict[tuple[str, str, str], Term] = {}
+        sums: dict[tuple[str, str, str], Term] = {}
         for term in self.terms:
             key = (term.label, term.lever.element, term.lever.parameter) if term.lever else (term.label, "", "")
-            old = found.get(key)
+            old = sums.get(key)
             if old is None:
-                found[key] = term
+                sums[key] = term
                 continue
             slope = (old.lever.slope if old.lever else 0.0) + (term.lever.slope if term.lever else 0.0)
             lever = term.lever and Lever(term.lever.element, term.lever.parameter, slope)
-            found[key] = Term(term.label, old.value + term.value, lever)
+            sums[key] = Term(term.label, old.value + term.value, lever)
         return Span(
-            tuple(term for term in found.values() if abs(term.value) > 1e-9 or (term.lever and term.lever.is_place))
+            tuple(term for term in sums.values() if abs(term.value) > 1e-9 or (term.lever and term.lever.is_place))
         )
 
 

@@ -57,11 +57,11 @@ class Act:
 
 def acts_of(assembly: Assembly) -> tuple[Act, ...]:
     """Every act of a design in the order that its parts tell them."""
-    found: dict[str, list[Bonded]] = {}
+    groups: dict[str, list[Bonded]] = {}
     for bonded in assembly.joints:
         if bonded.joint.bond in ("glue", "held"):
-            found.setdefault(bonded.act, []).append(bonded)
-    return tuple(Act(name, tuple(joints)) for name, joints in found.items())
+            groups.setdefault(bonded.act, []).append(bonded)
+    return tuple(Act(name, tuple(joints)) for name, joints in groups.items())
 
 
 @dataclass(frozen=True, slots=True)
@@ -137,12 +137,12 @@ class Hanging:
 
     def _hinges(self, root: Sequence[int]) -> dict[int, list[tuple[int, int]]]:
         """For each body the bodies hinged on it, and by which crease."""
-        found: dict[int, list[tuple[int, int]]] = {}
+        hinges: dict[int, list[tuple[int, int]]] = {}
         for a, b in self._creases:
             if root[a] != root[b]:
-                found.setdefault(root[a], []).append((root[b], a))
-                found.setdefault(root[b], []).append((root[a], a))
-        return found
+                hinges.setdefault(root[a], []).append((root[b], a))
+                hinges.setdefault(root[b], []).append((root[a], a))
+        return hinges
 
 
 _Hinges = dict[int, list[tuple[int, int]]]
@@ -150,13 +150,13 @@ _Hinges = dict[int, list[tuple[int, int]]]
 
 def _reached(hinges: _Hinges, start: int, without: int | None) -> set[int]:
     """The bodies that hang on one, a crease left out."""
-    found, todo = {start}, [start]
+    reached, todo = {start}, [start]
     while todo:
         for other, crease in hinges.get(todo.pop(), ()):
-            if crease != without and other not in found:
-                found.add(other)
+            if crease != without and other not in reached:
+                reached.add(other)
                 todo.append(other)
-    return found
+    return reached
 
 
 def _path(hinges: _Hinges, start: int, end: int) -> list[int] | None:
@@ -201,10 +201,10 @@ def _ring(hinges: _Hinges, start: int) -> set[int]:
             low[above] = min(low[above], low[body])
             if low[body] > order[above]:
                 bridges.add(by)
-    found, todo = {start}, [start]
+    ring, todo = {start}, [start]
     while todo:
         for other, crease in hinges.get(todo.pop(), ()):
-            if crease not in bridges and other not in found:
-                found.add(other)
+            if crease not in bridges and other not in ring:
+                ring.add(other)
                 todo.append(other)
-    return found
+    return ring

@@ -42,20 +42,20 @@ def evenings(plan: BenchPlan, until: date, long: float = LONG) -> tuple[Evening,
 
 def _cut_up(steps: Sequence[Step], long: float) -> list[list[Step]]:
     """Sittings filled from the last one back."""
-    found: list[list[Step]] = []
+    groups: list[list[Step]] = []
     now: list[Step] = []
     took = 0.0
     for step in reversed(steps):
         if now and took + step.minutes > long:
-            found.append(now)
+            groups.append(now)
             now, took = [], 0.0
             if step.kind == "wait":
                 continue  # it passes over night
         now.append(step)
         took += step.minutes
     if now:
-        found.append(now)
-    sittings = [list(reversed(one)) for one in reversed(found)]
+        groups.append(now)
+    sittings = [list(reversed(one)) for one in reversed(groups)]
     return [one for one in map(_without_last_wait, sittings) if one]
 
 

@@ -59,12 +59,12 @@ def act_step(
 
 def _caution(act: Act, maps: Sequence[GlueMap], reached: Reached) -> str:
     """What can hurt someone; what can spoil it: no hand gets there, or a pocket that no edge leaves open."""
-    found = list(dict.fromkeys(bonded.joint.caution for bonded in act.joints if bonded.joint.caution))
+    cautions = list(dict.fromkeys(bonded.joint.caution for bonded in act.joints if bonded.joint.caution))
     if not reached.ok:
-        found.append(f"{_FAILS.get(reached.fails, '')}: hold it with tweezers or clips until it sets.")
+        cautions.append(f"{_FAILS.get(reached.fails, '')}: hold it with tweezers or clips until it sets.")
     elif any(b.joint.spots for b in act.joints) and not any(one.open_edges for one in maps) and maps[0].inner:
-        found.append("Every edge is shut: leave one open, or nothing goes in.")
-    return " ".join(found)
+        cautions.append("Every edge is shut: leave one open, or nothing goes in.")
+    return " ".join(cautions)
 
 
 def _own_words(act: Act, assembly: Assembly, flat: bool) -> str:

@@ -88,17 +88,17 @@ _AZIMUTHS = 8
 def _held(tool: Tool) -> tuple[Floats, Floats, Floats]:
     """The ways a tool can be held at a face: frames (w, 3, 3) with rows along, off and across, told by a way in the
     face, the one square to it, and the normal; the middles of its boxes in each (w, b, 3); half sizes (b, 3), mm."""
-    found = []
+    held = []
     for k in range(_AZIMUTHS):
         angle = 2 * math.pi * k / _AZIMUTHS
         c, s = math.cos(angle), math.sin(angle)
         if tool.flat:
-            found.append(((c, s, 0.0), (0.0, 0.0, 1.0), (-s, c, 0.0)))
+            held.append(((c, s, 0.0), (0.0, 0.0, 1.0), (-s, c, 0.0)))
             continue
         for tilt in _TILTS:
             lean, up = math.sin(tilt), math.cos(tilt)
-            found.append(((lean * c, lean * s, up), (up * c, up * s, -lean), (-s, c, 0.0)))
-    frames = np.array(found)
+            held.append(((lean * c, lean * s, up), (up * c, up * s, -lean), (-s, c, 0.0)))
+    frames = np.array(held)
     middles = np.array([[sum(side) / 2 for side in (box.along, box.off, box.across)] for box in tool.boxes])
     halves = np.array([[np.ptp(side) / 2 for side in (box.along, box.off, box.across)] for box in tool.boxes])
     return frames, middles @ frames, halves

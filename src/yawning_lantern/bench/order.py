@@ -57,12 +57,12 @@ def natural(assembly: Assembly, acts: Sequence[Act], schools: Schools) -> list[A
     for bonded in assembly.joints:
         if bonded.host != bonded.element and bonded.element not in hosts.get(bonded.host, []):
             hosts.setdefault(bonded.host, []).append(bonded.element)
-    found: list[Act] = []
+    order: list[Act] = []
 
     def put(element: str) -> None:
         build(element)
         if element in feet:
-            found.append(feet[element])
+            order.append(feet[element])
 
     def build(element: str) -> None:
         guests = hosts.get(element, [])
@@ -71,15 +71,15 @@ def natural(assembly: Assembly, acts: Sequence[Act], schools: Schools) -> list[A
             for guest in flat:
                 put(guest)
         mine = own.get(element, [])
-        found.extend(act for act in mine if _within(assembly, act))  # each piece by itself, then piece on piece
-        found.extend(act for act in mine if not _within(assembly, act))
+        order.extend(act for act in mine if _within(assembly, act))  # each piece by itself, then piece on piece
+        order.extend(act for act in mine if not _within(assembly, act))
         for guest in guests:
             if guest not in flat or schools.decorate != "flat":
                 put(guest)
 
     build(first)
-    found += [act for act in acts if act not in found]  # what hangs on nothing that was told
-    return sorted(found, key=lambda act: act.closes)
+    order += [act for act in acts if act not in order]  # what hangs on nothing that was told
+    return sorted(order, key=lambda act: act.closes)
 
 
 def _within(assembly: Assembly, act: Act) -> bool:
@@ -108,9 +108,9 @@ def find_order(
         for act in reversed(left):
             if after.get(act.name, set()) & names:
                 continue
-            found = reach.of(act, [other for other in left if other is not act])
-            if found.ok:
-                done.append((act, found))
+            reached = reach.of(act, [other for other in left if other is not act])
+            if reached.ok:
+                done.append((act, reached))
                 left.remove(act)
                 break
         else:

@@ -255,11 +255,11 @@ class _Made:
 
     def _needs(self, *elements: str) -> tuple[str, ...]:
         """What is done to parts so far: their last step, else their pieces."""
-        found: list[str] = []
+        needs: list[str] = []
         for element in elements:
             last = self._last.get(element)
-            found += [last] if last else self._ready.get(element, [])
-        return tuple(dict.fromkeys(found))
+            needs += [last] if last else self._ready.get(element, [])
+        return tuple(dict.fromkeys(needs))
 
     def _finish(self, element: str) -> None:
         """A part is made: what slides into it is tried."""

@@ -26,12 +26,12 @@ _ROUND = 10
 
 def preparing(piece: Piece, plan: ScorePlan, tool: Tool, punched: bool) -> tuple[Step, ...]:
     """The steps of one piece, each after the one before it; `punched`: its notches are made before it is glued."""
-    found = [_cut(piece), *_scores(piece, plan, tool), *_cuts(piece, punched), *_folds(piece)]
-    last = found[-1]
+    steps = [_cut(piece), *_scores(piece, plan, tool), *_cuts(piece, punched), *_folds(piece)]
+    last = steps[-1]
     if piece.note and (len(piece.panels) > 1 or not last.heed):
-        at = next((k for k, step in enumerate(found) if step.kind in ("slit", "trim")), len(found) - 1)
-        found[at] = replace(found[at], heed=" ".join(filter(None, (piece.note, found[at].heed))))
-    return (found[0], *(replace(step, needs=(before.id,)) for before, step in pairwise(found)))
+        at = next((k for k, step in enumerate(steps) if step.kind in ("slit", "trim")), len(steps) - 1)
+        steps[at] = replace(steps[at], heed=" ".join(filter(None, (piece.note, steps[at].heed))))
+    return (steps[0], *(replace(step, needs=(before.id,)) for before, step in pairwise(steps)))
 
 
 def _each(kind: str, piece: Piece, count: float) -> float:
@@ -103,14 +103,14 @@ def _is_slanted(line: Line) -> bool:
 
 def notches(piece: Piece) -> tuple[tuple[int, ...], ...]:
     """The cuts of a piece that a punch makes at once, by their ranks: short ones that meet and turn a little."""
-    found: list[list[int]] = []
+    groups: list[list[int]] = []
     for k, line in enumerate(piece.lines):
         if line.kind != "cut":
             continue
-        met = [chain for chain in found if any(_is_bent(piece.lines[other], line) for other in chain)]
-        found = [chain for chain in found if chain not in met]
-        found.append([*(rank for chain in met for rank in chain), k])
-    return tuple(tuple(sorted(chain)) for chain in found if len(chain) >= _ROUND // 2)
+        met = [chain for chain in groups if any(_is_bent(piece.lines[other], line) for other in chain)]
+        groups = [chain for chain in groups if chain not in met]
+        groups.append([*(rank for chain in met for rank in chain), k])
+    return tuple(tuple(sorted(chain)) for chain in groups if len(chain) >= _ROUND // 2)
 
 
 def _is_bent(a: Line, b: Line) -> bool:
@@ -169,12 +169,12 @@ def _across(ring: Sequence[Point]) -> tuple[float, float]:
 
 def _corners(outline: Sequence[Point]) -> int:
     """How often a knife stops on its way round: corners sharper than those of a circle."""
-    found = 0
+    count = 0
     for k, (x, y) in enumerate(outline):
         (x0, y0), (x1, y1) = outline[k - 1], outline[(k + 1) % len(outline)]
         turn = math.atan2(y1 - y, x1 - x) - math.atan2(y - y0, x - x0)
-        found += abs((turn + math.pi) % (2 * math.pi) - math.pi) > _SHARP
-    return found
+        count += abs((turn + math.pi) % (2 * math.pi) - math.pi) > _SHARP
+    return count
 
 
 def punching(piece: Piece) -> Step:

@@ -91,14 +91,14 @@ class Reach:
             block = self.hanging.block(act, bonded, made)
             if block is None:
                 return Reached(False, fails="held")
-            found = self._answer(bonded, block)
-            if not found.ok and len(act.joints) > 1:  # a pile that is stapled is laid on one another first
+            answer = self._answer(bonded, block)
+            if not answer.ok and len(act.joints) > 1:  # a pile that is stapled is laid on one another first
                 others = [other for other in act.joints if other is not bonded]
                 piled = self.hanging.block(act, bonded, made, others)
-                found = self._answer(bonded, piled) if piled is not None else found
-            if not found.ok:
-                return found
-            tools += found.tools
+                answer = self._answer(bonded, piled) if piled is not None else answer
+            if not answer.ok:
+                return answer
+            tools += answer.tools
         return Reached(True, tuple(dict.fromkeys(tools)))
 
     def _answer(self, bonded: Bonded, block: Block) -> Reached:
@@ -209,7 +209,7 @@ class Reach:
         """Ways off: for each a list of motions in the world (rotation, shift), ever further; those beyond `TURNS` and
         `OFF` are not needed. `normal` points to the mate."""
         if way.crease < 0:
-            found = []
+            motions = []
             side = np.cross(normal, [0.36, 0.48, 0.8])
             side /= np.linalg.norm(side)
             cross = np.cross(normal, side)
@@ -217,12 +217,12 @@ class Reach:
             for a, b in ((0.0, 0.0), *slants):
                 go = -normal + a * side + b * cross
                 go /= np.linalg.norm(go)
-                found.append([(np.eye(3), go * far) for far in OFF])
+                motions.append([(np.eye(3), go * far) for far in OFF])
             if bonded.joint.hollow:
                 frame = np.array(self._at(share)[0][bonded.a])
-                found += [[(np.eye(3), sign * way * far) for far in OFF]
+                motions += [[(np.eye(3), sign * way * far) for far in OFF]
                           for way in (frame[:3], frame[3:6]) for sign in (1.0, -1.0)]  # fmt: skip
-            return found
+            return motions
         frames = self._at(share)[0]
         node = self.assembly.nodes[way.crease]
         step = node.step
@@ -283,11 +283,11 @@ class Reach:
             turns, origins = turns.copy(), origins.copy()
             turns[moving] = motion[0] @ turns[moving]
             origins[moving] = origins[moving] @ motion[0].T + motion[1]
-        found = set()
+        touching = set()
         for i, j in pairs:
             if self._plates.touch(moving[i], rest[j], turns, origins) is not None:
-                found.add((moving[i], rest[j]))
-        return found
+                touching.add((moving[i], rest[j]))
+        return touching
 
     def _glued(
         self,
@@ -357,12 +357,12 @@ class Reach:
     ) -> list[tuple[Floats, Truths]]:
         """Where a joint is pressed from one side, (p, 3), and what plates are pressed with it, (n,): the joint itself,
         and the far side of the hollow wall it is in."""
-        found = [(points, _stacked(points, way, own, turned))]
+        pressed = [(points, _stacked(points, way, own, turned))]
         if bonded.joint.hollow:
             deep = _stacked(points, way, own, turned, HOLLOW)
             far = float(((own[deep] - points[0]) @ way).max()) if deep.any() else 0.0
-            found.append((points + max(far, 0.0) * way, deep))
-        return found
+            pressed.append((points + max(far, 0.0) * way, deep))
+        return pressed
 
     def _boards(self, nodes: Sequence[int], share: Pose, points: Floats, way: Floats) -> Iterator[Floats]:
         """Points on the far face of every stiff board that lies over a joint one way: pressed there, it presses all
@@ -411,10 +411,10 @@ def _sample(outline: Sequence[Point]) -> list[Point]:
     x0, y0, x1, y1 = bounds(outline)
     n = len(outline)
     middle = sum(p[0] for p in outline) / n, sum(p[1] for p in outline) / n
-    found = [middle] + [((p[0] + middle[0]) / 2, (p[1] + middle[1]) / 2) for p in outline[:6]]
+    points = [middle] + [((p[0] + middle[0]) / 2, (p[1] + middle[1]) / 2) for p in outline[:6]]
     if max(x1 - x0, y1 - y0) > 3 * min(x1 - x0, y1 - y0):
-        found += [(middle[0] + 0.8 * (p[0] - middle[0]), middle[1] + 0.8 * (p[1] - middle[1])) for p in outline[:6]]
-    return found
+        points += [(middle[0] + 0.8 * (p[0] - middle[0]), middle[1] + 0.8 * (p[1] - middle[1])) for p in outline[:6]]
+    return points
 
 
 def _stacked(points: Floats, way: Floats, corners: Floats, ways: Floats, through: float = THROUGH) -> Truths:

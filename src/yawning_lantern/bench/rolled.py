@@ -61,11 +61,11 @@ def _chain(assembly: Assembly, bonded: Bonded) -> list[int]:
     nodes = assembly.nodes
 
     def up(k: int) -> list[int]:
-        found = []
+        chain = []
         while isinstance(nodes[k].step, CreaseStep):
-            found.append(k)
+            chain.append(k)
             k = nodes[k].parent
-        return found
+        return chain
 
     one, other = up(bonded.a), up(bonded.b)
     while one and other and one[-1] == other[-1]:

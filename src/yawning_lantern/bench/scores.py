@@ -35,20 +35,20 @@ class Score:
 def straight_scores(piece: Piece) -> tuple[Score, ...]:
     """The level and upright scores of a piece, those in one line with one sense together, from the fence on."""
     laid = piece.laid
-    found: dict[tuple[Literal[0, 1], float, Face], list[tuple[float, float]]] = {}
+    spans: dict[tuple[Literal[0, 1], float, Face], list[tuple[float, float]]] = {}
     for line in laid.lines:
         axis = _axis(line.start, line.end)
         if line.kind != "score" or axis is None:
             continue
         face: Face = "front" if line.fold == "mountain" else "back"
         along = sorted((line.start[1 - axis], line.end[1 - axis]))
-        found.setdefault((axis, round(line.start[axis], 4), face), []).append((along[0], along[1]))
+        spans.setdefault((axis, round(line.start[axis], 4), face), []).append((along[0], along[1]))
     size = laid.size
     scores = []
-    for (axis, at, face), runs in sorted(found.items()):
+    for (axis, at, face), runs in sorted(spans.items()):
         joined = _joined(runs)
         rest = _rest(joined, size[1 - axis])
-        against = found.get((axis, at, "back" if face == "front" else "front"), [])
+        against = spans.get((axis, at, "back" if face == "front" else "front"), [])
         full = not any(_overlap(part, run) > INSET for part in rest for run in against)
         full = full and not any(_crosses(axis, at, part, panel.outline) for part in rest for panel in laid.panels)
         scores.append(Score(axis, at, face, joined, full))
@@ -72,13 +72,13 @@ def _axis(a: Point, b: Point) -> Literal[0, 1] | None:
 
 def _joined(runs: Iterable[tuple[float, float]]) -> tuple[tuple[float, float], ...]:
     """Stretches in order, those that touch as one."""
-    found: list[tuple[float, float]] = []
+    spans: list[tuple[float, float]] = []
     for a, b in sorted(runs):
-        if found and a <= found[-1][1] + _SAME:
-            found[-1] = (found[-1][0], max(found[-1][1], b))
+        if spans and a <= spans[-1][1] + _SAME:
+            spans[-1] = (spans[-1][0], max(spans[-1][1], b))
         else:
-            found.append((a, b))
-    return tuple(found)
+            spans.append((a, b))
+    return tuple(spans)
 
 
 def _rest(runs: Sequence[tuple[float, float]], whole: float) -> list[tuple[float, float]]:

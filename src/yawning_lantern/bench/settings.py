@@ -35,5 +35,5 @@ def fewest_numbers(pieces: Iterable[Piece]) -> tuple[float, ...]:
     cost = np.ones(len(numbers)) + np.arange(len(numbers)) * 1e-6
     scipy = load("scipy.optimize")
     needed, share = scipy.LinearConstraint(rows, lb=1.0), scipy.Bounds(0.0, 1.0)
-    found = scipy.milp(cost, constraints=needed, integrality=np.ones(len(numbers)), bounds=share)
-    return tuple(number for number, used in zip(numbers, found.x, strict=True) if used > 0.5)
+    solution = scipy.milp(cost, constraints=needed, integrality=np.ones(len(numbers)), bounds=share)
+    return tuple(number for number, used in zip(numbers, solution.x, strict=True) if used > 0.5)

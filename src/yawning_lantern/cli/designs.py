@@ -33,17 +33,17 @@ def design_arguments(command: argparse.ArgumentParser) -> None:
 
 def read_settings(kind: Family, pairs: Sequence[str], units: Units) -> dict[str, Value]:
     """Settings from `key=value` words. Raises LanternError."""
-    found: dict[str, Value] = {}
+    settings: dict[str, Value] = {}
     for pair in pairs:
         key, equals, text = pair.partition("=")
         if not equals:
             raise ParameterError(f"“{pair}” gives no value.", remedy="Write it as key=value, such as base=4.")
         name = key.strip()
         if name == "sheet" and "sheet" in kind.starts and not any(p.id == name for p in kind.parameters):
-            found[name] = parse_length(text, units)
+            settings[name] = parse_length(text, units)
         else:
-            found[name] = read_setting(parameter(kind, name), text, units)
-    return found
+            settings[name] = read_setting(parameter(kind, name), text, units)
+    return settings
 
 
 def told_design(options: argparse.Namespace) -> Design:

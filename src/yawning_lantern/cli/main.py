@@ -94,13 +94,13 @@ def _steps(text: str) -> float:
 
 def _with_offsets(arguments: Sequence[str]) -> list[str]:
     """The arguments, a place left of the middle or below it (`--at -22mm,0`) held to its option."""
-    found: list[str] = []
+    words: list[str] = []
     for word in arguments:
-        if found and found[-1] == "--at" and re.match(r"-[\d.]", word):
-            found[-1] = f"--at={word}"
+        if words and words[-1] == "--at" and re.match(r"-[\d.]", word):
+            words[-1] = f"--at={word}"
         else:
-            found.append(word)
-    return found
+            words.append(word)
+    return words
 
 
 def main(arguments: Sequence[str] | None = None) -> int:

@@ -30,7 +30,7 @@ class SentenceParser(argparse.ArgumentParser):
             (r"argument (.+?): not allowed with argument (.*)", "{0} does not go with {1}."),
             (r"ambiguous option: (.*?) could match (.*)", "“{0}” may mean {1}."),
         ):
-            found = re.fullmatch(pattern, message, re.DOTALL)
-            if found is not None:
-                raise ParameterError(words.format(*found.groups()), remedy=f"See {help_}.")
+            match = re.fullmatch(pattern, message, re.DOTALL)
+            if match is not None:
+                raise ParameterError(words.format(*match.groups()), remedy=f"See {help_}.")
         raise ParameterError("That is not understood.", remedy=f"See {help_}.")

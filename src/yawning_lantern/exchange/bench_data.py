@@ -29,13 +29,13 @@ def bench_json(plan: BenchPlan, units: Units) -> dict[str, Any]:
         if placing is None:
             return []
         on = [u(r.mark) for r in placing.readings if r.is_on]
-        found = [{"edge": placing.edge, "fence": on, "on_grid": True, "residual": 0.0}] if on else []
-        found += [
+        records = [{"edge": placing.edge, "fence": on, "on_grid": True, "residual": 0.0}] if on else []
+        records += [
             {"edge": placing.edge, "fence": [u(r.mark)], "on_grid": False, "residual": u(r.residual)}
             for r in placing.readings
             if not r.is_on
         ]
-        return found
+        return records
 
     def told(k: int, step: Step) -> dict[str, Any]:
         return {
@@ -109,8 +109,8 @@ def calendar(name: str, sittings: Sequence[Evening], units: Units, stamp: dateti
         lines = [step_words(step, units) for step in sitting.steps]
         event.add("description", "\n".join(lines))
         whole.add_component(event)
-    found: bytes = whole.to_ical()
-    return found
+    text: bytes = whole.to_ical()
+    return text
 
 
 def hash_of(name: str) -> int:

@@ -128,7 +128,7 @@ def read_rectangles(path: Path, units: Units) -> tuple[Rectangle, ...]:
     except (OSError, UnicodeDecodeError) as error:
         remedy = "Give a CSV file with name, width and height."
         raise DesignFileError(f"{path.name} cannot be read.", remedy=remedy) from error
-    found = []
+    rectangles = []
     for number, row in enumerate(csv.DictReader(text.splitlines()), 2):
         cells = {
             (key or "").strip().lower(): (value or "").strip() for key, value in row.items() if isinstance(value, str)
@@ -144,10 +144,10 @@ def read_rectangles(path: Path, units: Units) -> tuple[Rectangle, ...]:
             raise ParameterError("A rectangle has no size.", where, "Give a width and a height above zero.")
         may_turn = turn not in ("no", "n", "0", "false")
         name = cells.get("name") or f"piece {number - 1}"
-        found.append(Rectangle(name, width, height, int(count), may_turn, cells.get("stock", "")))
-    if not found:
+        rectangles.append(Rectangle(name, width, height, int(count), may_turn, cells.get("stock", "")))
+    if not rectangles:
         raise ParameterError("The list is empty.", path.name, "Give at least one row under its head.")
-    return tuple(found)
+    return tuple(rectangles)
 
 
 def sheet_pages(plan: Plan, names: dict[str, str], units: Units) -> list[Page]:

@@ -62,27 +62,27 @@ def picture(
     nodes = [(k, n, frames[k]) for k, n in enumerate(study.assembly.nodes) if only is None or k in only]
     held = [*around, *(p for _, n, f in nodes for p in corners(n, f, state.make))]
     view = Projection.holding(Camera(), held, size)
-    found = []
+    shapes = []
     for facet in paint_order(tree, view.eye):
         if only is not None and facet.node not in only:
             continue
         node = study.assembly.nodes[facet.node]
         stock, depth = node.piece.stock, study.resolved[node.element].depth
         fill = shade(facet, stock.front, stock.back, depth, view.eye)
-        found.append(Polygon(tuple(view.point(p) for p in facet.points), fill, tuple(facet.edges)))
-    return Picture(size, tuple(found), caption)
+        shapes.append(Polygon(tuple(view.point(p) for p in facet.points), fill, tuple(facet.edges)))
+    return Picture(size, tuple(shapes), caption)
 
 
 def strip(study: Study, opening: Opening, units: Units) -> list[Picture]:
     """Shut, and after every step."""
     around = room_of(study, opening)
-    found = [picture(study, state_at(study, opening, 0.0), PICTURE, around, "Shut")]
+    pictures = [picture(study, state_at(study, opening, 0.0), PICTURE, around, "Shut")]
     for k, step in enumerate(opening.steps):
         words = f"{k + 1}  {step_words(study, step)}"
         if step.contact is not None:
             words = f"{words}. Stops: {contact_words(study, step, step.contact, units)}"
-        found.append(picture(study, state_at(study, opening, k + 1.0), PICTURE, around, words))
-    return found
+        pictures.append(picture(study, state_at(study, opening, k + 1.0), PICTURE, around, words))
+    return pictures
 
 
 def _sheet_size(count: int) -> tuple[float, float]:

@@ -36,7 +36,7 @@ def plan(
     def u(mm: float) -> float:
         return round(mm / (MM_PER_INCH if units == "in" else 1.0), _DECIMALS) + 0.0
 
-    found: dict[str, Any] = {
+    record: dict[str, Any] = {
         "name": study.design.name,
         "units": units,
         "pieces": [_piece(piece, study.copies(piece), units, u) for piece in study.pieces],
@@ -82,17 +82,17 @@ def plan(
         },
     }
     if warnings is not None:
-        found["stock"] = [
+        record["stock"] = [
             {"code": w.code, "part": w.element, "panels": list(w.panels), "text": speak(w.sentence, units)}
             for w in warnings
         ]
     if opening is not None:
-        found["opening"] = [_step(study, k, step, units, u) for k, step in enumerate(opening.steps)]
-        found["shut_contacts"] = [
+        record["opening"] = [_step(study, k, step, units, u) for k, step in enumerate(opening.steps)]
+        record["shut_contacts"] = [
             {"a": _sheet(study, c.a), "b": _sheet(study, c.b), "depth": u(c.depth), "text": shut_words(study, c, units)}
             for c in opening.shut
         ]
-    return found
+    return record
 
 
 def _sheet(study: Study, node: int) -> dict[str, str]:
@@ -116,7 +116,7 @@ def _step(study: Study, k: int, step: Step, units: Units, u: Any) -> dict[str, A
             "text": contact_words(study, step, contact, units),
         }
 
-    found: dict[str, Any] = {
+    record: dict[str, Any] = {
         "step": k + 1,
         "parts": [motion.element],
         "motion": motion.name,
@@ -131,8 +131,8 @@ def _step(study: Study, k: int, step: Step, units: Units, u: Any) -> dict[str, A
         "rests": [told(contact) for contact in step.resting],
     }
     if step.contact is not None:
-        found["cures"] = [cure_words(study, cure, units) for cure in cures(study, step.contact)]
-    return found
+        record["cures"] = [cure_words(study, cure, units) for cure in cures(study, step.contact)]
+    return record
 
 
 def material(piece: Piece) -> str:
@@ -193,17 +193,17 @@ def _folded(study: Study, r: Resolved, u: Any) -> dict[str, Any]:
 
 def _solved(study: Study, u: Any) -> dict[str, Any]:
     """The root's parameters by their ids; those of parts in it as `part.parameter`; contents also by their ids."""
-    found: dict[str, Any] = {}
+    record: dict[str, Any] = {}
     for element, r in study.resolved.items():
         for name, sized in r.sizes.items():
             value = _value(r, name, sized, u)
             if not r.host:
-                found[name] = value
+                record[name] = value
             else:
-                found[f"{element}.{name}"] = value
+                record[f"{element}.{name}"] = value
                 if name.startswith("content-") and name != "content-play":
-                    found.setdefault(name, value)
-    return found
+                    record.setdefault(name, value)
+    return record
 
 
 def cut_list(study: Study, units: Units = "in") -> str:
@@ -263,26 +263,26 @@ def score_tool(study: Study) -> Tool:
 
 def readings(piece: Piece, units: Units, tool: Tool | None = None) -> tuple[tuple[str, str], ...]:
     """What a maker reads of a piece beside its size, each with its heading: scores from the fence, and the note."""
-    found = (
+    readings = (
         ("scores from the left", score_readings(piece, 0, units, tool)),
         ("scores from the foot", score_readings(piece, 1, units, tool)),
         ("slanted scores", slanted_scores(piece, units)),
         ("note", speak(piece.note, units)),
     )
-    return tuple((heading, text) for heading, text in found if text)
+    return tuple((heading, text) for heading, text in readings if text)
 
 
 def score_readings(piece: Piece, axis: int, units: Units, tool: Tool | None = None) -> str:
     """Distances from the fence of every score across `axis` (0: read from the left, 1: from the foot). Where the tool's
     grooves are not evenly spaced and none is there, the nearest is told."""
-    found = sorted(
+    readings = sorted(
         {
             round(line.start[axis], 3)
             for line in piece.lines
             if line.kind == "score" and abs(line.start[axis] - line.end[axis]) < 1e-6
         }
     )
-    return "; ".join(_reading(at, units, tool) for at in found)
+    return "; ".join(_reading(at, units, tool) for at in readings)
 
 
 def _reading(at: float, units: Units, tool: Tool | None) -> str:

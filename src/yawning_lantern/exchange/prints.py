@@ -31,14 +31,14 @@ def _spots(panel: Panel, motif: Motif) -> Iterator[tuple[Point, float]]:
     x0, y0, x1, y1 = bounds(panel.outline)
     step = max(APART, 1.5 * motif.repeat)
     across, along = int((x1 - x0) / step), int((y1 - y0) / step)
-    found = []
+    spots = []
     for i in range(across):
         for j in range(along):
             middle = x0 + (i + 0.5) * (x1 - x0) / across, y0 + (j + 0.5) * (y1 - y0) / along
             if _within(panel.outline, middle, 0.72 * motif.repeat):
-                found.append((middle, motif.repeat))
-    if found:
-        yield from found
+                spots.append((middle, motif.repeat))
+    if spots:
+        yield from spots
         return
     size = min(motif.repeat, 0.6 * (x1 - x0), 0.6 * (y1 - y0))
     if size < LEAST:

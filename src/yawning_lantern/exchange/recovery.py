@@ -57,7 +57,7 @@ class Recovery:
     def leftovers(self) -> list[Leftover]:
         """Designs of programs that are no longer running, newest first. What cannot be read, whatever it is, is passed
         over: a bad thing in the folder must not keep the program from starting."""
-        found: list[tuple[float, Leftover]] = []
+        leftovers: list[tuple[float, Leftover]] = []
         try:
             files = list(self.folder.glob("*.autosave"))
         except OSError:
@@ -66,8 +66,8 @@ class Recovery:
             with suppress(Exception):
                 leftover = self._leftover(file) if file != self.file else None
                 if leftover is not None:
-                    found.append((file.stat().st_mtime, leftover))
-        return [leftover for _, leftover in sorted(found, key=lambda one: -one[0])]
+                    leftovers.append((file.stat().st_mtime, leftover))
+        return [leftover for _, leftover in sorted(leftovers, key=lambda one: -one[0])]
 
     @staticmethod
     def _leftover(file: Path) -> Leftover | None:

@@ -57,7 +57,7 @@ def _rows(list_: Sequence[Buy], units: Units) -> list[tuple[str | int, ...]]:
 def shopping_json(list_: Sequence[Buy], units: Units) -> list[dict[str, Any]]:
     """The list as data, lengths in the units (areas in their square)."""
     divide = MM_PER_INCH if units == "in" else 1.0
-    found = []
+    records = []
     for buy in list_:
         row: dict[str, Any] = {"kind": buy.kind, "what": buy.what, "count": buy.count, "missing": buy.missing}
         if buy.have is not None:
@@ -68,8 +68,8 @@ def shopping_json(list_: Sequence[Buy], units: Units) -> list[dict[str, Any]]:
             row["length"] = round(buy.length / divide, 4)
         if buy.area is not None:
             row["area"] = round(buy.area / divide**2, 4)
-        found.append(row)
-    return found
+        records.append(row)
+    return records
 
 
 def shopping_bytes(list_: Sequence[Buy], units: Units, title: str, path: Path) -> bytes:

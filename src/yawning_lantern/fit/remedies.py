@@ -33,12 +33,12 @@ def candidates(
     lo, hi = check.want
     value = check.gap.value
     target = lo if value < lo else hi
-    found: list[Candidate] = []
+    candidates: list[Candidate] = []
     levers = [term.lever for term in check.gap.span.terms if term.lever is not None]
     levers.sort(key=lambda lever: lever.element != check.gap.element)
     for lever in levers:
         if is_given(lever.element, lever.parameter):
-            found.append(Candidate(lever.element, lever.parameter, None))
+            candidates.append(Candidate(lever.element, lever.parameter, None))
     for lever in levers:
         now = current(lever.element, lever.parameter)
         if now is None or abs(lever.slope) < 1e-9:
@@ -48,5 +48,5 @@ def candidates(
         want = now + (target - value) / lever.slope
         new = snap(want, grid(lever.element, lever.parameter), "up" if up else "down").value
         if (new > 0 or lever.is_place) and abs(new - now) > 1e-6:
-            found.append(Candidate(lever.element, lever.parameter, new))
-    return tuple(dict.fromkeys(found))
+            candidates.append(Candidate(lever.element, lever.parameter, new))
+    return tuple(dict.fromkeys(candidates))

@@ -95,5 +95,5 @@ def anatomy(sheet: Sheet, script: Script) -> Anatomy:
     for stack in by_area:
         show(stack.layers[0], False, None)
     turns = [(state.name(low), state.name(high)) for _, parted in openings for low, high in parted]
-    found = hollows(state, turns)
-    return Anatomy(state, layers, tuple(openings), shown, tuple(faces[len(shown) :]), found)
+    cavities = hollows(state, turns)
+    return Anatomy(state, layers, tuple(openings), shown, tuple(faces[len(shown) :]), cavities)

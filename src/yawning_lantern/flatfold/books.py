@@ -65,25 +65,25 @@ def _on_rim(p: Cell, columns: int, rows: int) -> bool:
 def cuts_of(trunk: Trunk) -> tuple[Line, ...]:
     """The slits: every line between cells that do not hang together, straight stretches as one."""
     joined, columns, rows = trunk.joined, trunk.columns, trunk.rows
-    found: list[Line] = []
+    cuts: list[Line] = []
     for c in range(1, columns):
         runs = [r for r in range(rows) if frozenset(((c - 1, r), (c, r))) not in joined]
-        found += [((c, a), (c, b + 1)) for a, b in _stretches(runs)]
+        cuts += [((c, a), (c, b + 1)) for a, b in _stretches(runs)]
     for r in range(1, rows):
         runs = [c for c in range(columns) if frozenset(((c, r - 1), (c, r))) not in joined]
-        found += [((a, r), (b + 1, r)) for a, b in _stretches(runs)]
-    return tuple(found)
+        cuts += [((a, r), (b + 1, r)) for a, b in _stretches(runs)]
+    return tuple(cuts)
 
 
 def _stretches(numbers: Iterable[int]) -> list[tuple[int, int]]:
     """Runs of numbers without a gap: first and last of each."""
-    found: list[tuple[int, int]] = []
+    stretches: list[tuple[int, int]] = []
     for n in numbers:
-        if found and found[-1][1] == n - 1:
-            found[-1] = (found[-1][0], n)
+        if stretches and stretches[-1][1] == n - 1:
+            stretches[-1] = (stretches[-1][0], n)
         else:
-            found.append((n, n))
-    return found
+            stretches.append((n, n))
+    return stretches
 
 
 def marked_out(trunk: Trunk, width: float, height: float) -> Sheet:

@@ -125,8 +125,10 @@ def hollows(state: Folded, turns: Iterable[tuple[str, str]] = ()) -> tuple[Hollo
         for k in range(1, len(region.layers)):
             if k not in region.solid and not outer((r, k)):
                 groups.setdefault(root((r, k)), []).append((r, k))
-    found = [_hollow(state, regions, gaps, [rim for g, rim in rims if root(g) == key]) for key, gaps in groups.items()]
-    return tuple(sorted(found, key=lambda h: (-round(h.area, 1), h.walls)))
+    hollows = [
+        _hollow(state, regions, gaps, [rim for g, rim in rims if root(g) == key]) for key, gaps in groups.items()
+    ]
+    return tuple(sorted(hollows, key=lambda h: (-round(h.area, 1), h.walls)))
 
 
 def _pair(i: int, j: int) -> Pair:
@@ -157,7 +159,7 @@ def _regions(state: Folded) -> list[_Region]:
     rings = [*state.places, *(spot for _, spot in spots)]
     lines = [shapely.LinearRing([(round(x, _WELD), round(y, _WELD)) for x, y in ring]) for ring in rings]
     noded = shapely.set_precision(shapely.union_all(lines), 10.0**-_WELD)
-    found = []
+    regions = []
 
     def upward(a: int, b: int) -> int:
         return -state.over(a, b)
@@ -178,8 +180,8 @@ def _regions(state: Folded) -> list[_Region]:
             if {stuck.a, stuck.b} == {layers[k - 1], layers[k]} and holds(outline, spot)
         }
         ring = tuple((round(x, _WELD), round(y, _WELD)) for x, y in shape.exterior.coords[:-1])
-        found.append(_Region(ring, float(shape.area), layers, frozenset(filled)))
-    return found
+        regions.append(_Region(ring, float(shape.area), layers, frozenset(filled)))
+    return regions
 
 
 def _on(stretch: _Segment, segment: _Segment) -> bool:
@@ -220,16 +222,16 @@ def _at_edge(
             for one, two in ((hinge.a, hinge.b), (hinge.b, hinge.a)):
                 if one in at and two in beyond and one not in beyond:
                     through.add(at[one])
-    found: list[tuple[_Gap, int | None, tuple[EdgeKind, str]]] = []
+    edges: list[tuple[_Gap, int | None, tuple[EdgeKind, str]]] = []
     for k in range(len(layers) + 1):
         around = [arc for arc in arcs if arc[0] < k <= arc[1]]
         if around:
             near = min(around, key=lambda arc: arc[1] - arc[0])
             kind: EdgeKind = "fold" if near[1] - near[0] == 1 else "wrapped"
-            found.append(((r, k), None, (kind, state.sheet.hinge_name(near[2]))))
+            edges.append(((r, k), None, (kind, state.sheet.hinge_name(near[2]))))
         else:
-            found.append(((r, k), sum(1 for t in through if t < k), ("open", "")))
-    return found
+            edges.append(((r, k), sum(1 for t in through if t < k), ("open", "")))
+    return edges
 
 
 def _between(state: Folded, regions: Sequence[_Region], gap: _Gap) -> str:
@@ -247,15 +249,15 @@ def _hollow(state: Folded, regions: Sequence[_Region], gaps: Sequence[_Gap], rim
 def _joined(rim: Sequence[Rim]) -> list[Rim]:
     """Stretches of one kind that go on from one another in a straight line, as one."""
     left = sorted(rim, key=lambda r: (r.kind, r.by, r.start, r.end))
-    found: list[Rim] = []
+    rims: list[Rim] = []
     for one in left:
-        for k, other in enumerate(found):
+        for k, other in enumerate(rims):
             if (one.kind, one.by) == (other.kind, other.by) and (longer := _together(other, one)) is not None:
-                found[k] = Rim(one.kind, one.by, *longer)
+                rims[k] = Rim(one.kind, one.by, *longer)
                 break
         else:
-            found.append(one)
-    return found
+            rims.append(one)
+    return rims
 
 
 def _together(a: Rim, b: Rim) -> _Segment | None:

@@ -50,12 +50,12 @@ class Draft:
 
     def settings(self) -> dict[str, str | float]:
         """Itself as the settings of a grid sheet."""
-        found: dict[str, str | float] = {
+        settings: dict[str, str | float] = {
             "widths": _row(self.columns), "heights": _row(self.rows), "script": script_text(self.script),
             "slits": _segments(self.slits), "blank": _segments(self.blank), "gone": " ".join(self.gone),
             "slants": "; ".join(f"{kind} {_mark(a)} {_mark(b)}" for kind, a, b in self.slants), "strip": self.strip,
         }  # fmt: skip
-        return {name: value for name, value in found.items() if value != ""}
+        return {name: value for name, value in settings.items() if value != ""}
 
     def kind(self, segment: Segment) -> Literal["score", "slit", "nothing"]:
         """What a stretch is: score, slit or nothing."""

@@ -36,7 +36,7 @@ class Found:
 
 def findings(sheet: Sheet, script: Script, caliper: float, two_sided: bool = True) -> tuple[Found, ...]:
     """All there is to say, what stops it first. `caliper` of the paper, mm; `two_sided`: its back may show."""
-    found = [
+    findings = [
         Found(
             "flat",
             f"The scores that meet at {told(point.at[0])}, {told(point.at[1])} cannot all fold flat.",
@@ -48,9 +48,9 @@ def findings(sheet: Sheet, script: Script, caliper: float, two_sided: bool = Tru
     try:
         whole = anatomy(sheet, script)
     except ParameterError as problem:
-        return (Found("refused", f"{problem.where}: {problem.what}", problem.remedy, True), *found)
+        return (Found("refused", f"{problem.where}: {problem.what}", problem.remedy, True), *findings)
     return (
-        *_bent(whole), *_shut(whole), *found, *_waste(sheet, script), *_heads(whole), *_back(whole, two_sided),
+        *_bent(whole), *_shut(whole), *findings, *_waste(sheet, script), *_heads(whole), *_back(whole, two_sided),
         *_gape(whole, caliper),
     )  # fmt: skip
 
@@ -80,22 +80,22 @@ def _heads(whole: Anatomy) -> list[Found]:
 
 def _shut(whole: Anatomy) -> list[Found]:
     """Hollows without a mouth that glue has shut."""
-    found = []
+    findings = []
     for hollow in whole.hollows:
         if hollow.mouth or not any(rim.kind == "glue" for rim in hollow.rim):
             continue
         walls = " and ".join(hollow.walls[0])
-        found.append(
+        findings.append(
             Found(
                 "shut", f"Between {walls} is a pocket glued shut.", "Leave one of its edges without glue.",
             )
         )  # fmt: skip
-    return found
+    return findings
 
 
 def _waste(sheet: Sheet, script: Script) -> list[Found]:
     """Glue along an edge that a fold of the same two panels shuts already."""
-    found: list[Found] = []
+    findings: list[Found] = []
     states = carried_out(sheet, script)
     for number, step in enumerate(script):
         if not isinstance(step, Glue):
@@ -104,13 +104,13 @@ def _waste(sheet: Sheet, script: Script) -> list[Found]:
         for edge in step.edges:
             name = _folded_at(state, step.a, step.b, edge)
             if name:
-                found.append(
+                findings.append(
                     Found(
                         "waste", f"Act {number + 1} glues {step.a} and {step.b} along the {edge}, where the fold "
                         f"{name} closes them.", f"Leave the {edge} out.",
                     )
                 )  # fmt: skip
-    return found
+    return findings
 
 
 def _folded_at(state: Folded, a: str, b: str, edge: Edge) -> str:

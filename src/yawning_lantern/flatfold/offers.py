@@ -32,7 +32,7 @@ class Offer:
 def offers(state: Folded, facet: str, way: Way = "over") -> tuple[Offer, ...]:
     """Every fold of one line that moves a panel, what can be done first: the fewest scores of the line that do."""
     at = state.sheet.at(facet)
-    found: dict[Hinges, Offer] = {}
+    offers: dict[Hinges, Offer] = {}
     for line in _lines(state):
         refused: Offer | None = None
         for hinges in islice(_candidates(state, line, at), _TRIES):
@@ -40,13 +40,13 @@ def offers(state: Folded, facet: str, way: Way = "over") -> tuple[Offer, ...]:
             if offer.after is not None and offer.after.isos[at] == state.isos[at]:
                 continue  # it moves others
             if offer.after is not None:
-                found[hinges] = offer
+                offers[hinges] = offer
                 break
             refused = refused or offer
         else:
             if refused is not None and isinstance(refused.step, Bring):
-                found[refused.step.hinges] = refused
-    return tuple(sorted(found.values(), key=lambda offer: offer.after is None))
+                offers[refused.step.hinges] = refused
+    return tuple(sorted(offers.values(), key=lambda offer: offer.after is None))
 
 
 def _tried(state: Folded, hinges: Hinges, way: Way) -> Offer:
@@ -72,7 +72,7 @@ def tucks(state: Folded, hinges: Hinges) -> tuple[Offer, ...]:
     }
     shut = state.shut | {sheet.hinge(*pair) for pair in hinges}
     after = Folded(sheet, isos, above, shut, state.glued)
-    found: dict[tuple[tuple[str, ...], tuple[str, ...]], Offer] = {}
+    offers: dict[tuple[tuple[str, ...], tuple[str, ...]], Offer] = {}
     for order in islice(orders(after, above), _MOST):
         over: list[str] = []
         under: list[str] = []
@@ -88,10 +88,10 @@ def tucks(state: Folded, hinges: Hinges) -> tuple[Offer, ...]:
                 (over if signs[0] > 0 else under).append(facet.name)
         step = Tuck(hinges, tuple(over), tuple(under))
         try:
-            found.setdefault((step.over, step.under), Offer(step, line, stepped(state, step)))
+            offers.setdefault((step.over, step.under), Offer(step, line, stepped(state, step)))
         except ParameterError:
             continue  # some of its panels go over and under the same one: it cannot be told that way
-    return tuple(found.values())
+    return tuple(offers.values())
 
 
 def _beyond(state: Folded, hinges: Hinges) -> set[int] | None:

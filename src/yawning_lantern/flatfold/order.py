@@ -91,7 +91,7 @@ def conditions(state: Folded) -> tuple[Condition, ...]:
     places, sheet = state.places, state.sheet
     pairs = overlaps(places)
     meeting = set(pairs)
-    found: list[Condition] = []
+    conditions: list[Condition] = []
 
     def meet(i: int, j: int) -> bool:
         return ((i, j) if i < j else (j, i)) in meeting
@@ -103,7 +103,7 @@ def conditions(state: Folded) -> tuple[Condition, ...]:
             if c in (h.a, h.b) or not (meet(c, h.a) and meet(c, h.b)) or not _crosses(places[c], stretches[k]):
                 continue
             kind: Kind = "through a fold" if k in state.shut else "through a panel"
-            found.append(_same(kind, (c, h.a), (c, h.b)))
+            conditions.append(_same(kind, (c, h.a), (c, h.b)))
         for m in range(k + 1, len(sheet.hinges)):
             g = sheet.hinges[m]
             if len({h.a, h.b, g.a, g.b}) < 4 or _common(stretches[k], stretches[m]) is None:
@@ -112,17 +112,17 @@ def conditions(state: Folded) -> tuple[Condition, ...]:
             sides = [_side(places[f], lines[k]) for f in (h.a, h.b, g.a, g.b)]
             if one and other:
                 if sides[0] == sides[2]:
-                    found.append(_nested(h.a, h.b, g.a, g.b))
+                    conditions.append(_nested(h.a, h.b, g.a, g.b))
             elif not one and not other:
                 c, d = (g.a, g.b) if sides[2] == sides[0] else (g.b, g.a)
-                found.append(_same("through a panel", (h.a, c), (h.b, d)))
+                conditions.append(_same("through a panel", (h.a, c), (h.b, d)))
             else:
                 taco, flat = (h, g) if one else (g, h)
                 bent = _side(places[taco.a], lines[k])
                 c = flat.a if _side(places[flat.a], lines[k]) == bent else flat.b
-                found.append(_same("through a fold", (c, taco.a), (c, taco.b)))
-    found += _triples(places, pairs)
-    return tuple(found)
+                conditions.append(_same("through a fold", (c, taco.a), (c, taco.b)))
+    conditions += _triples(places, pairs)
+    return tuple(conditions)
 
 
 def _nested(a: int, b: int, c: int, d: int) -> Condition:

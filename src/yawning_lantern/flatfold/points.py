@@ -35,7 +35,7 @@ def inner_points(sheet: Sheet) -> tuple[InnerPoint, ...]:
             key = round(here[0] / _CLOSE), round(here[1] / _CLOSE)
             places[key] = here
             spokes.setdefault(key, []).append((math.atan2(there[1] - here[1], there[0] - here[0]), k))
-    found = []
+    points = []
     for key, around in spokes.items():
         here = places[key]
         around.sort()
@@ -49,8 +49,8 @@ def inner_points(sheet: Sheet) -> tuple[InnerPoint, ...]:
             continue
         hinges = tuple(h for _, h in around)
         off, frees = _flat(sheet, hinges, angles)
-        found.append(InnerPoint(here, hinges, tuple(angles), off, frees))
-    return tuple(found)
+        points.append(InnerPoint(here, hinges, tuple(angles), off, frees))
+    return tuple(points)
 
 
 def _whole(sheet: Sheet, here: Point, spokes: int) -> bool:

@@ -196,21 +196,21 @@ def _parted(facets: Sequence[Facet], slant: Slant) -> list[Facet]:
         raise ParameterError("A slant from a mark to itself is none.", "Slant", "Draw it from mark to mark.")
     nx, ny = -(y1 - y0) / length, (x1 - x0) / length  # to its left
     d = nx * x0 + ny * y0
-    found: list[Facet] = []
+    parts: list[Facet] = []
     for facet in facets:
         left, right = half(facet.outline, nx, ny, d), half(facet.outline, -nx, -ny, -d)
         if not left or not right or min(area(left), area(right)) < _SLIVER:
-            found.append(facet)
+            parts.append(facet)
             continue
         along = [
             ((x - x0) * (x1 - x0) + (y - y0) * (y1 - y0)) / length for x, y in left if abs(nx * x + ny * y - d) < 1e-4
         ]
         if max(along) <= 1e-4 or min(along) >= length - 1e-4:
-            found.append(facet)  # the line would cross it, the slant does not reach it
+            parts.append(facet)  # the line would cross it, the slant does not reach it
             continue
         if min(along) < -1e-4 or max(along) > length + 1e-4:
             raise ParameterError(
                 f"The slant ends within {facet.name}.", "Slant", "Let it run from an edge or a score to another."
             )
-        found += [Facet(facet.name + "a", tuple(left)), Facet(facet.name + "b", tuple(right))]
-    return found
+        parts += [Facet(facet.name + "a", tuple(left)), Facet(facet.name + "b", tuple(right))]
+    return parts

@@ -115,20 +115,20 @@ def snakes(columns: int, rows: int) -> Iterator[tuple[Cell, ...]]:
 def _turns(columns: int, rows: int) -> tuple[Callable[[Cell], Cell], ...]:
     """The ways to turn a grid, or turn it over, onto itself."""
     w, h = columns - 1, rows - 1
-    found: list[Callable[[Cell], Cell]] = [
+    turns: list[Callable[[Cell], Cell]] = [
         lambda q: q,
         lambda q: (w - q[0], q[1]),
         lambda q: (q[0], h - q[1]),
         lambda q: (w - q[0], h - q[1]),
     ]
     if columns == rows:
-        found += [
+        turns += [
             lambda q: (q[1], q[0]),
             lambda q: (w - q[1], q[0]),
             lambda q: (q[1], h - q[0]),
             lambda q: (w - q[1], h - q[0]),
         ]
-    return tuple(found)
+    return tuple(turns)
 
 
 def trunks(columns: int, rows: int, flaps: bool = False, stop: Callable[[], bool] | None = None) -> list[Trunk]:
@@ -144,17 +144,17 @@ def trunks(columns: int, rows: int, flaps: bool = False, stop: Callable[[], bool
         )
     turns = _turns(columns, rows)
     known: dict[frozenset[frozenset[Cell]], int] = {}
-    found: list[Trunk] = []
+    trunks: list[Trunk] = []
     for trunk in _all_trunks(columns, rows, flaps, stop or _never):
         joined = trunk.joined
         at = known.get(joined)
         if at is None:
             for t in turns:
-                known[frozenset(frozenset(map(t, pair)) for pair in joined)] = len(found)
-            found.append(trunk)
-        elif len(trunk.path) > len(found[at].path):
-            found[at] = trunk
-    return found
+                known[frozenset(frozenset(map(t, pair)) for pair in joined)] = len(trunks)
+            trunks.append(trunk)
+        elif len(trunk.path) > len(trunks[at].path):
+            trunks[at] = trunk
+    return trunks
 
 
 def _never() -> bool:

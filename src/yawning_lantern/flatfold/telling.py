@@ -67,15 +67,15 @@ def _panel(word: str) -> str:
 
 
 def _pairs(words: Sequence[str]) -> Hinges:
-    found = []
+    pairs = []
     for word in words:
         a, slash, b = word.partition("/")
         if not slash:
             raise ParameterError(f"“{word}” is no score.", "Script", "A score is told by its two panels: c1r1/c2r1.")
-        found.append((_panel(a), _panel(b)))
-    if not found:
+        pairs.append((_panel(a), _panel(b)))
+    if not pairs:
         raise ParameterError("A fold without a score is none.", "Script", _HOW)
-    return tuple(found)
+    return tuple(pairs)
 
 
 def script_text(script: Iterable[Step]) -> str:
@@ -115,16 +115,16 @@ def step_words(step: Step) -> str:
 
 def parse_cells(text: str) -> tuple[str, ...]:
     """Cells by name. Raises ParameterError for what is none."""
-    found = text.replace(",", " ").split()
-    for word in found:
+    cells = text.replace(",", " ").split()
+    for word in cells:
         if not _CELL.match(word):
             raise ParameterError(f"“{word}” is no cell.", "Cells", "Cells are told as c1r1: first column, first row.")
-    return tuple(found)
+    return tuple(cells)
 
 
 def parse_segments(text: str) -> tuple[tuple[str, str], ...]:
     """Stretches by the cells on either side. Raises ParameterError where two do not lie side by side."""
-    found = []
+    segments = []
     for word in text.replace(",", " ").split():
         a, _, b = word.partition("/")
         one, two = _CELL.match(a), _CELL.match(b)
@@ -132,13 +132,13 @@ def parse_segments(text: str) -> tuple[tuple[str, str], ...]:
             raise ParameterError(f"“{word}” is no stretch.", "Slits", "Tell it by its two cells: c1r1/c2r1.")
         if abs(int(one[1]) - int(two[1])) + abs(int(one[2]) - int(two[2])) != 1:
             raise ParameterError(f"{a} and {b} do not lie side by side.", "Slits", "Name two neighbours.")
-        found.append((a, b) if (int(one[1]), int(one[2])) < (int(two[1]), int(two[2])) else (b, a))
-    return tuple(found)
+        segments.append((a, b) if (int(one[1]), int(one[2])) < (int(two[1]), int(two[2])) else (b, a))
+    return tuple(segments)
 
 
 def parse_slants(text: str, columns: Sequence[float], rows: Sequence[float]) -> tuple[Slant, ...]:
     """Slants from mark to mark on a grid of these widths, mm. Raises ParameterError for marks that are none."""
-    found = []
+    slants = []
     for line in re.split(r"[;\n]", text):
         words = line.split()
         if not words:
@@ -154,20 +154,20 @@ def parse_slants(text: str, columns: Sequence[float], rows: Sequence[float]) -> 
                 "Tell kind and two marks, in columns and rows from the lower left: score 0,1 1,0.",
             ) from None  # fmt: skip
         start, end = (at_mark((mark[0], mark[1]), columns, rows) for mark in marks)
-        found.append(Slant(start, end, "score" if kind == "score" else "slit"))
-    return tuple(found)
+        slants.append(Slant(start, end, "score" if kind == "score" else "slit"))
+    return tuple(slants)
 
 
 def at_mark(mark: Point, columns: Sequence[float], rows: Sequence[float]) -> Point:
     """Where a mark is, mm: 1.5 is the middle of the second column. Raises ParameterError beyond the sheet."""
-    found = []
+    points = []
     for along, widths in zip(mark, (columns, rows), strict=True):
         if not 0 <= along <= len(widths):
             raise ParameterError(f"The mark {along:g} lies beyond the sheet.", "Slants", "End it on the sheet.")
         lines = (0.0, *accumulate(widths))
         k = min(int(along), len(widths) - 1)
-        found.append(lines[k] + (along - k) * widths[k])
-    return found[0], found[1]
+        points.append(lines[k] + (along - k) * widths[k])
+    return points[0], points[1]
 
 
 def parse_grid(text: str, unit: float = MM_PER_INCH) -> tuple[tuple[float, ...], tuple[float, ...]]:
@@ -181,7 +181,7 @@ def parse_grid(text: str, unit: float = MM_PER_INCH) -> tuple[tuple[float, ...],
 
 
 def _numbers(text: str, unit: float) -> tuple[float, ...]:
-    found: list[float] = []
+    numbers: list[float] = []
     whole = False  # whether the last was a whole number, that a fraction may follow
     for word in text.replace(",", " ").split():
         top, slash, below = word.partition("/")
@@ -190,12 +190,12 @@ def _numbers(text: str, unit: float) -> tuple[float, ...]:
         except (ValueError, ZeroDivisionError):
             raise ParameterError(f"“{word}” is no width.", "Grid", "Say numbers, such as 3 3 1/2 3.") from None
         if slash and whole and value < 1:
-            found[-1] += value
+            numbers[-1] += value
             whole = False
         else:
-            found.append(value)
+            numbers.append(value)
             whole = not slash and "." not in word
-    return tuple(value * unit for value in found)
+    return tuple(value * unit for value in numbers)
 
 
 def own_sheet(
@@ -224,6 +224,6 @@ def _between(pair: tuple[str, str], columns: Sequence[float], rows: Sequence[flo
 
 def segments_of(columns: int, rows: int) -> tuple[tuple[str, str], ...]:
     """Every stretch of a grid's lines inside the sheet, by its two cells."""
-    found = [(cell_name(c, r), cell_name(c + 1, r)) for r in range(1, rows + 1) for c in range(1, columns)]
-    found += [(cell_name(c, r), cell_name(c, r + 1)) for r in range(1, rows) for c in range(1, columns + 1)]
-    return tuple(found)
+    segments = [(cell_name(c, r), cell_name(c + 1, r)) for r in range(1, rows + 1) for c in range(1, columns)]
+    segments += [(cell_name(c, r), cell_name(c, r + 1)) for r in range(1, rows) for c in range(1, columns + 1)]
+    return tuple(segments)

@@ -66,16 +66,16 @@ def jam(path: RingPath) -> float | None:
 def examine(assembly: Assembly, ring: Ring) -> tuple[Finding, ...]:
     """All that a ring tells. Flat ends are left out when its freedom is counted: every ring is loose there."""
     plain, thick = ring_path(assembly, ring, plain=True), ring_path(assembly, ring)
-    found: list[Finding] = []
+    findings: list[Finding] = []
     residual, at, closure = _worst(plain)
     if residual > MEETS:
-        found.append(Finding("crooked", ring.element, closure, residual, jam(plain) or at))
+        findings.append(Finding("crooked", ring.element, closure, residual, jam(plain) or at))
     inner = plain.poses[len(plain.poses) // 3 : -len(plain.poses) // 3 or None]
     loose = min((plain.solver.freedom(p, pose.angles) for p, pose in inner), default=0)
     if loose:
-        found.append(Finding("missing-glue", ring.element, "", float(loose), inner[0][0]))
+        findings.append(Finding("missing-glue", ring.element, "", float(loose), inner[0][0]))
     half = assembly.nodes[ring.joints[0][0]].piece.stock.caliper / 2 if ring.joints else 0.0
     residual, at, closure = _worst(thick)
-    if residual > max(half, MEETS) and not any(f.code == "crooked" for f in found):
-        found.append(Finding("slack", ring.element, closure, residual, at))
-    return tuple(found)
+    if residual > max(half, MEETS) and not any(f.code == "crooked" for f in findings):
+        findings.append(Finding("slack", ring.element, closure, residual, at))
+    return tuple(findings)

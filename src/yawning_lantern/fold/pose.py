@@ -139,7 +139,7 @@ def flat_parts(node: Node, frame: Frame, make: float) -> list[tuple[list[Vec], V
         ]
     if node.shape is None:
         return [(points, (frame[6], frame[7], frame[8]), (True,) * len(points))]
-    found: list[tuple[list[Vec], Vec, tuple[bool, ...]]] = []
+    parts: list[tuple[list[Vec], Vec, tuple[bool, ...]]] = []
     for k in range(1, len(points) - 1):
         a, b, c = points[0], points[k], points[k + 1]
         ux, uy, uz = b[0] - a[0], b[1] - a[1], b[2] - a[2]
@@ -148,8 +148,8 @@ def flat_parts(node: Node, frame: Frame, make: float) -> list[tuple[list[Vec], V
         size = math.sqrt(nx * nx + ny * ny + nz * nz)
         if size > 1e-9:
             own = (k == 1, True, k == len(points) - 2)
-            found.append(([a, b, c], (nx / size, ny / size, nz / size), own))
-    return found
+            parts.append(([a, b, c], (nx / size, ny / size, nz / size), own))
+    return parts
 
 
 _around = lru_cache(maxsize=512)(without)

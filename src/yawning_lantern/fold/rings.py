@@ -201,20 +201,20 @@ def rank(rows: Sequence[Sequence[float]]) -> int:
     """The rank of a matrix (m, n), told by what is left of its largest column when those before it are taken out (QR
     with column pivoting: Golub 1965), against the largest of all."""
     columns = [list(column) for column in zip(*rows, strict=True)]
-    found, first = 0, 0.0
+    count, first = 0, 0.0
     while columns:
         sizes = [_dot(column, column) for column in columns]
         k = max(range(len(columns)), key=sizes.__getitem__)
         first = first or sizes[k]
         if sizes[k] <= _DEPENDENT**2 * first:
             break
-        found += 1
+        count += 1
         chosen, size = columns.pop(k), sizes[k]
         for column in columns:
             for _ in range(2):  # twice is enough (Kahan)
                 share = _dot(column, chosen) / size
                 column[:] = [x - share * y for x, y in zip(column, chosen, strict=True)]
-    return found
+    return count
 
 
 def _direction(f: Frame, v: Vec) -> Vec:
@@ -233,7 +233,7 @@ class RingPath:
         self.solver = RingSolver(nodes, ring, plain)
         at = ring.loop.start_at
         begun = self.solver.solve(at, ring.loop.start)
-        found: dict[float, Turned] = {at: begun}
+        poses: dict[float, Turned] = {at: begun}
         for end in (0.0, 1.0):
             before, last = None, (at, begun.angles)
             for k in range(1, STEPS + 1):
@@ -245,9 +245,9 @@ class RingPath:
                     share = (p - last[0]) / (last[0] - before[0])
                     guess = tuple(b + share * (b - a) for a, b in zip(before[1], last[1], strict=True))
                 pose = self.solver.solve(p, guess)
-                found[p] = pose
+                poses[p] = pose
                 before, last = last, (p, pose.angles)
-        self.poses: tuple[tuple[float, Turned], ...] = tuple(sorted(found.items()))
+        self.poses: tuple[tuple[float, Turned], ...] = tuple(sorted(poses.items()))
         self._solved: dict[float, Turned] = {}
 
     def at(self, progress: float) -> Turned:

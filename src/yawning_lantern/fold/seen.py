@@ -81,11 +81,11 @@ def _samples(points: Sequence[tuple[float, float, float]]) -> list[tuple[float, 
     """The middle, and places between it and the corners."""
     n = len(points)
     mx, my, mz = (sum(p[k] for p in points) / n for k in range(3))
-    found = [(mx, my, mz)]
+    samples = [(mx, my, mz)]
     stride = max(1, n // (_SAMPLES - 1))
     for x, y, z in points[::stride][: _SAMPLES - 1]:
-        found.append((mx + 0.6 * (x - mx), my + 0.6 * (y - my), mz + 0.6 * (z - mz)))
-    return found
+        samples.append((mx + 0.6 * (x - mx), my + 0.6 * (y - my), mz + 0.6 * (z - mz)))
+    return samples
 
 
 def _shown(
@@ -131,7 +131,7 @@ def panels_seen(
     Bent panels are told by their first triangle.
     """
     shut = poses[0]
-    found = []
+    seen = []
     for k in nodes:
         node = assembly.nodes[k]
         half = node.piece.stock.caliper / 2
@@ -145,8 +145,8 @@ def panels_seen(
                     first = min(first, at)
             if "never" not in sides:
                 break
-        found.append(PanelSeen(k, sides[0], sides[1], up_on(shut[k], poses[first][k], first == 0)))
-    return tuple(found)
+        seen.append(PanelSeen(k, sides[0], sides[1], up_on(shut[k], poses[first][k], first == 0)))
+    return tuple(seen)
 
 
 def up_on(shut: Frame, opened: Frame, seen_shut: bool) -> tuple[float, float]:

@@ -31,13 +31,13 @@ def compensated(
         path.append((x0 + (x1 - x0) * share, y0 + (y1 - y0) * share))
     if offset <= 0.0:
         return tuple(path), heading
-    found: list[Point] = [_ahead(path[0], offset, heading)]
+    led: list[Point] = [_ahead(path[0], offset, heading)]
     for a, b in pairwise(path):
         way = math.atan2(b[1] - a[1], b[0] - a[0])
-        found += _arc(a, offset, heading, way)
-        found.append(_ahead(b, offset, way))
+        led += _arc(a, offset, heading, way)
+        led.append(_ahead(b, offset, way))
         heading = way
-    return tuple(found), heading
+    return tuple(led), heading
 
 
 def _ahead(tip: Point, offset: float, heading: float) -> Point:

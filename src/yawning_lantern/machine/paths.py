@@ -44,12 +44,12 @@ class Bed:
 def paths_of(piece: Piece) -> tuple[Path, ...]:
     """The paths of a piece as it lies at the fence, in order."""
     laid = piece.laid
-    found = [Path("outline", laid.outline, True, piece.name)]
-    found += [Path("slit", hole, True, piece.name) for hole in laid.holes]
+    paths = [Path("outline", laid.outline, True, piece.name)]
+    paths += [Path("slit", hole, True, piece.name) for hole in laid.holes]
     for line in laid.lines:
         layer: Layer = "slit" if line.kind == "cut" else "mark" if line.kind == "mark" else _sense(line.fold)
-        found.append(Path(layer, (line.start, line.end), False, piece.name))
-    return in_order(found)
+        paths.append(Path(layer, (line.start, line.end), False, piece.name))
+    return in_order(paths)
 
 
 def _sense(fold: str) -> Layer:
@@ -69,7 +69,7 @@ def bed_of_piece(piece: Piece) -> Bed:
 
 def beds_on_sheets(sheets: Sequence[SheetPlan], pieces: Sequence[Piece]) -> tuple[Bed, ...]:
     """Every sheet with its pieces where they lie; a piece is told by its name and its size."""
-    found = []
+    beds = []
     for k, sheet in enumerate(sheets):
         paths: list[Path] = []
         for placed in sheet.placed:
@@ -77,8 +77,8 @@ def beds_on_sheets(sheets: Sequence[SheetPlan], pieces: Sequence[Piece]) -> tupl
             turns = -piece.way % 4 if piece.stock.has_direction else int(placed.turned)
             paths += [_moved(path, piece.laid.size, turns, (placed.x, placed.y)) for path in paths_of(piece)]
         name = f"sheet {k + 1}, {sheet.board.name}"
-        found.append(Bed(name, sheet.board.width, sheet.board.height, once(in_order(paths))))
-    return tuple(found)
+        beds.append(Bed(name, sheet.board.width, sheet.board.height, once(in_order(paths))))
+    return tuple(beds)
 
 
 def _unlike(piece: Piece, placed: Placed) -> float:
@@ -105,20 +105,20 @@ def _moved(path: Path, size: tuple[float, float], turns: int, to: Point) -> Path
 def once(paths: Sequence[Path]) -> tuple[Path, ...]:
     """The paths with what was cut before left out of outlines: of two pieces edge to edge the edge is cut once. An
     outline that loses nothing stays one closed path."""
-    found: list[Path] = []
+    kept: list[Path] = []
     cut: list[tuple[Point, Point]] = []
     for path in paths:
         if path.layer != "outline":
-            found.append(path)
+            kept.append(path)
             continue
         edges = list(zip(path.points, (*path.points[1:], path.points[0]), strict=True))
         left = [_without(edge, cut) for edge in edges]
         cut += edges
         if all(len(parts) == 1 and parts[0] == edge for parts, edge in zip(left, edges, strict=True)):
-            found.append(path)
+            kept.append(path)
             continue
-        found += [replace(path, points=run, closed=False) for run in _runs([part for parts in left for part in parts])]
-    return tuple(found)
+        kept += [replace(path, points=run, closed=False) for run in _runs([part for parts in left for part in parts])]
+    return tuple(kept)
 
 
 def _without(edge: tuple[Point, Point], cut: Sequence[tuple[Point, Point]]) -> list[tuple[Point, Point]]:

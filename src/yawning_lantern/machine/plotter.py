@@ -101,11 +101,11 @@ def _strokes(text: str, machine: Plotter) -> Iterator[Stroke]:
         return Stroke(tool, tip, sheet)
 
     while place < len(text.rstrip()):
-        found = _COMMAND.match(text, place)
-        if found is None:
+        match = _COMMAND.match(text, place)
+        if match is None:
             raise PlotterError(f"“{text[place : place + 12]}” is no command.", f"character {place + 1}")
-        place = found.end()
-        name, values = found[1].upper(), _numbers(found[2])
+        place = match.end()
+        name, values = match[1].upper(), _numbers(match[2])
         if name in ("SP", "PG", "IN", "PU") and way:
             stroke = lifted()
             if stroke is not None:
@@ -155,7 +155,7 @@ class _Knife:
             return tuple(carriage)
         x, y = carriage[0]
         tip = x - self.offset * math.cos(self.heading), y - self.offset * math.sin(self.heading)
-        found = [tip]
+        points = [tip]
         for a, b in pairwise(carriage):
             count = max(1, math.ceil(math.dist(a, b) / STEP))
             for k in range(1, count + 1):
@@ -165,11 +165,11 @@ class _Knife:
                     continue
                 before, self.heading = self.heading, math.atan2(cy - tip[1], cx - tip[0])
                 tip = cx - self.offset * math.cos(self.heading), cy - self.offset * math.sin(self.heading)
-                if len(found) > 1 and abs(self.heading - before) < STILL:
-                    found[-1] = tip  # straight on
+                if len(points) > 1 and abs(self.heading - before) < STILL:
+                    points[-1] = tip  # straight on
                 else:
-                    found.append(tip)
-        return tuple(found)
+                    points.append(tip)
+        return tuple(points)
 
 
 def _faults(strokes: Sequence[Stroke], machine: Plotter) -> Iterator[Fault]:

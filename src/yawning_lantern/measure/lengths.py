@@ -154,7 +154,7 @@ def parse_lengths(text: str, default_unit: str = "in") -> tuple[float, ...]:
     Raises:
         LengthError: the text is no such row, or one of them is not above zero.
     """
-    found, unit = [], None
+    lengths, unit = [], None
     for sign, number, own in reversed(_terms(text)):
         unit = own or unit
         length = sign * number * (unit or _UNITS[default_unit])
@@ -162,8 +162,8 @@ def parse_lengths(text: str, default_unit: str = "in") -> tuple[float, ...]:
             raise LengthError(f"“{text.strip()}” has a length that is not above zero.", remedy="Join them by +.")
         if length > _LARGEST_MM:
             raise LengthError(f"“{text.strip()}” is over ten metres.", remedy="Is the unit right?")
-        found.append(float(length))
-    return tuple(reversed(found))
+        lengths.append(float(length))
+    return tuple(reversed(lengths))
 
 
 def parse_spoken(text: str, current: float | None, default_unit: str = "in") -> float:

@@ -65,18 +65,18 @@ def same_nodes(assembly: Assembly, old: Assembly) -> dict[int, int]:
     where = {key: k for k, key in enumerate(before)}
 
     def matched(broken: Iterable[str]) -> dict[int, int]:
-        found: dict[int, int] = {}
+        matches: dict[int, int] = {}
         for k, node in enumerate(assembly.nodes):
             j = where.get(keys[k])
             if j is None or node.element in broken:
                 continue
             there = old.nodes[j]
-            above = found.get(node.parent, -1) if node.parent >= 0 else -1
+            above = matches.get(node.parent, -1) if node.parent >= 0 else -1
             if above != there.parent or (node.parent >= 0 and above < 0):
                 continue
             if node.shape == there.shape and _told(assembly, k, keys, names) == _told(old, j, before, were):
-                found[k] = j
-        return found
+                matches[k] = j
+        return matches
 
     first = matched(())
     broken = _unsettled(assembly, first, old)

@@ -73,12 +73,12 @@ class _Meeting:
     def here(self, p: Point) -> set[str]:
         """The panels that have a corner at a point."""
         i, j = self._cell(p)
-        found = set()
+        names = set()
         for cell in ((i + a, j + b) for a in (-1, 0, 1) for b in (-1, 0, 1)):
             for q, name in self._at.get(cell, ()):
                 if abs(p[0] - q[0]) < _SAME and abs(p[1] - q[1]) < _SAME:
-                    found.add(name)
-        return found
+                    names.add(name)
+        return names
 
 
 def insets(piece: Piece, grown: float = 0.0) -> dict[str, list[Point]]:
@@ -157,13 +157,13 @@ def sheet_prisms(node: Node, margin: Margin = NO_MARGIN) -> list[list[Vec]]:
     t = node.piece.stock.caliper
     if node.shape is not None:
         more = margin.outline / 2
-        found = []
+        prisms = []
         for outline, low, high in node.shape.bodies(node.place):
             x0, y0, x1, y1 = bounds(outline)
             size = max(x1 - x0, y1 - y0)
             grown = [(x * (1 + 2 * more / size), y * (1 + 2 * more / size)) for x, y in outline]
-            found.append(prism(grown, low - t / 2 + give(t), high + t / 2 - give(t)))
-        return found
+            prisms.append(prism(grown, low - t / 2 + give(t), high + t / 2 - give(t)))
+        return prisms
     shape = [] if node.panel.soft else _kept_insets(node.piece, margin.outline)[node.panel.name]
     if not shape:
         return []
@@ -218,9 +218,9 @@ class Untested:
 
 def over_flat_creases(assembly: Assembly) -> set[tuple[int, int]]:
     """Nodes, both ways round, that are panels on both sides of one crease that lies flat."""
-    found = {
+    pairs = {
         (k, n.parent)
         for k, n in enumerate(assembly.nodes)
         if isinstance(n.step, CreaseStep) and abs(n.step.shut) < _FLAT
     }
-    return found | {(b, a) for a, b in found}
+    return pairs | {(b, a) for a, b in pairs}

@@ -76,22 +76,22 @@ def natural_order(assembly: Assembly) -> tuple[int, ...]:
     def moving(element: str) -> int:
         return int(element in own) + sum(moving(e) for e in held[element])
 
-    found: list[int] = []
+    order: list[int] = []
 
     def walk(element: str) -> None:
         mine = own.get(element, [])
         lifts = [k for k in mine if assembly.motions[k].kind == "lift"]
-        found.extend(lifts)
+        order.extend(lifts)
         lids = [e for e in held[element] if any(assembly.motions[k].kind == "lift" for k in own.get(e, []))]
         for lid in lids:
             walk(lid)
-        found.extend(k for k in mine if k not in lifts)
+        order.extend(k for k in mine if k not in lifts)
         for other in sorted((e for e in held[element] if e not in lids), key=moving):
             walk(other)
 
     if assembly.nodes:
         walk(assembly.nodes[0].element)
-    return tuple(found)
+    return tuple(order)
 
 
 def _angles(assembly: Assembly, motion: int) -> tuple[float, float]:
@@ -143,12 +143,12 @@ class Search:
 
     def _shares_crease(self, motion: int) -> frozenset[int]:
         """Motions of the same creases that come earlier: a strip is drawn step by step."""
-        found: set[int] = set()
+        earlier: set[int] = set()
         for k in range(len(self.assembly.nodes)):
             turns = turns_of(self.assembly, k)
             if motion in turns:
-                found |= {m for m in turns if m < motion}
-        return frozenset(found)
+                earlier |= {m for m in turns if m < motion}
+        return frozenset(earlier)
 
     def chain(self, node: int) -> frozenset[int]:
         """The motions that move a node in the world."""

@@ -61,11 +61,11 @@ class Plates:
 
     def __init__(self, assembly: Assembly, margin: Margin = NO_MARGIN, solids: Sequence[Solid] = ()) -> None:
         self.assembly = assembly
-        found = nodes_with_prisms(assembly, margin)
-        self.sheets = len(found)
-        found += [(solid.node, prism(solid.outline, solid.low, solid.high)) for solid in solids]
-        self.nodes = [k for k, _ in found]
-        self._prisms = corners = [vertices for _, vertices in found]
+        bodies = nodes_with_prisms(assembly, margin)
+        self.sheets = len(bodies)
+        bodies += [(solid.node, prism(solid.outline, solid.low, solid.high)) for solid in solids]
+        self.nodes = [k for k, _ in bodies]
+        self._prisms = corners = [vertices for _, vertices in bodies]
         most = max((len(c) for c in corners), default=2) // 2
         few = min(FEW, most)
         self.small = np.array([len(c) // 2 <= few for c in corners], dtype=bool)
@@ -153,15 +153,15 @@ class Plates:
         if local.shape[1] == len(self.columns) or not small.any():
             return local @ turns.swapaxes(-1, -2) + origins[..., None, :]
         # those of few corners are turned with few, and padded after that: most of the work is theirs
-        found = np.empty((*turns.shape[:-2], *local.shape[1:]))
+        whole = np.empty((*turns.shape[:-2], *local.shape[1:]))
         large, few, half = ~small, len(self.columns) // 2, local.shape[1] // 2
-        found[..., large, :, :] = local[large] @ turns[..., large, :, :].swapaxes(-1, -2) + origins[..., large, None, :]
+        whole[..., large, :, :] = local[large] @ turns[..., large, :, :].swapaxes(-1, -2) + origins[..., large, None, :]
         own = local[small][:, self.columns] @ turns[..., small, :, :].swapaxes(-1, -2) + origins[..., small, None, :]
         for begin, end in ((0, few), (few, 2 * few)):
             at = half if begin else 0
-            found[..., small, at : at + few, :] = own[..., begin:end, :]
-            found[..., small, at + few : at + half, :] = own[..., begin : begin + 1, :]
-        return found
+            whole[..., small, at : at + few, :] = own[..., begin:end, :]
+            whole[..., small, at + few : at + half, :] = own[..., begin : begin + 1, :]
+        return whole
 
     def ways(self, turns: Floats, ranks: Ranks | slice = slice(None)) -> Floats:
         """Directions (s, n, k, 3) that may part each plate from another."""
@@ -217,11 +217,11 @@ class Plates:
         corners, ways = self.corners(turns, origins), self.ways(turns)
         lo, hi = corners.min(axis=1), corners.max(axis=1)
         meet = (lo[:, None] <= hi[None]).all(-1) & (lo[None] <= hi[:, None]).all(-1) & ~self.joined
-        found = []
+        contacts = []
         for i, j in np.argwhere(np.triu(meet & ~self.one_sheet, 1)):
             if self.touch(i, j, turns, origins) is not None:
-                found.append(self.contact(int(i), int(j), 0.0, self.depth(i, j, corners, ways)))
-        return tuple(found)
+                contacts.append(self.contact(int(i), int(j), 0.0, self.depth(i, j, corners, ways)))
+        return tuple(contacts)
 
     @cached_property
     def one_sheet(self) -> Truths:

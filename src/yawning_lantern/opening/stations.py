@@ -47,24 +47,24 @@ def turns_of(assembly: Assembly, node: int) -> tuple[int, ...]:
     """The motions that move a node from its parent, in their order."""
     step = assembly.nodes[node].step
     if isinstance(step, CreaseStep):
-        found = [m for m, _ in step.turns]
+        motions = [m for m, _ in step.turns]
     else:
-        found = [m for m, _ in step.moves] + [pin[0] for pin in step.pins]
-        found += [m for _, _, crease, _ in step.rolls for m, _ in crease.turns]  # where it is hangs on that fold
+        motions = [m for m, _ in step.moves] + [pin[0] for pin in step.pins]
+        motions += [m for _, _, crease, _ in step.rolls for m, _ in crease.turns]  # where it is hangs on that fold
     for ring in assembly.rings:
         if any(node == k for group in ring.unknowns for k, _ in group):
-            found.append(ring.motion)
-    return tuple(sorted(set(found)))
+            motions.append(ring.motion)
+    return tuple(sorted(set(motions)))
 
 
 def movers(assembly: Assembly, motion: int) -> list[int]:
     """For each node the nearest one, itself or above it, that the motion moves; −1 where it stays. Nodes of one mover
     move as one body."""
     moved = {k for k in range(len(assembly.nodes)) if motion in turns_of(assembly, k)}
-    found: list[int] = []
+    nearest: list[int] = []
     for k, node in enumerate(assembly.nodes):
-        found.append(k if k in moved else (found[node.parent] if node.parent >= 0 else -1))
-    return found
+        nearest.append(k if k in moved else (nearest[node.parent] if node.parent >= 0 else -1))
+    return nearest
 
 
 class Stations:
@@ -93,12 +93,12 @@ class Stations:
 
     def _solved(self, shares: Sequence[float]) -> list[dict[int, float]]:
         """The angles of ring creases at each share; rings opened before keep the angles of the base pose."""
-        found: list[dict[int, float]] = [{} for _ in shares]
+        solved: list[dict[int, float]] = [{} for _ in shares]
         for ring in self._rings:
-            for angles, share in zip(found, shares, strict=True):
+            for angles, share in zip(solved, shares, strict=True):
                 if share > 0.0:
                     angles.update(self._ring(ring, share))
-        return found
+        return solved
 
     def _ring(self, ring: Ring, share: float) -> Mapping[int, float]:
         """The angles of a ring by the cubic through the four solved poses around a share (Lagrange), which is some
@@ -128,7 +128,7 @@ class Stations:
         places = list(range(len(self.nodes)) if ranks is None else ranks)
         needed = self._moved(self.nodes[i] for i in places)
         solved = self._solved(shares) if not self._driven.isdisjoint(needed) else [{} for _ in shares]
-        found: dict[int, tuple[Floats, Floats]] = {}
+        frames: dict[int, tuple[Floats, Floats]] = {}
         for k in sorted(needed):
             node = self.assembly.nodes[k]
             if self.mover[k] == k:
@@ -136,26 +136,26 @@ class Stations:
             else:
                 turn, move = self._inside(k)
             if node.parent < 0:
-                found[k] = turn, move
+                frames[k] = turn, move
                 continue
-            above, origin = found.get(node.parent) or self._base[node.parent]
-            found[k] = above @ turn, (above @ move[..., None])[..., 0] + origin
+            above, origin = frames.get(node.parent) or self._base[node.parent]
+            frames[k] = above @ turn, (above @ move[..., None])[..., 0] + origin
         turns = np.empty((len(shares), len(self.nodes), 3, 3))
         origins = np.empty((len(shares), len(self.nodes), 3))
         for i in places:
-            turns[:, i], origins[:, i] = found.get(self.nodes[i]) or self._base[self.nodes[i]]
+            turns[:, i], origins[:, i] = frames.get(self.nodes[i]) or self._base[self.nodes[i]]
         return turns, origins
 
     def _moved(self, nodes: Iterable[int]) -> set[int]:
         """Those of some nodes that the motion moves, and the moved ones that they hang on; parents come before
         children in rank."""
-        found: set[int] = set()
+        moved: set[int] = set()
         for k in nodes:
             at = k
-            while at >= 0 and self.mover[at] >= 0 and at not in found:
-                found.add(at)
+            while at >= 0 and self.mover[at] >= 0 and at not in moved:
+                moved.add(at)
                 at = self.assembly.nodes[at].parent
-        return found
+        return moved
 
     def _inside(self, k: int) -> tuple[Floats, Floats]:
         """The frame of a node that moves with its parent, taken from the base pose: rings opened before stay solved."""

@@ -90,10 +90,10 @@ def _bends(plates: Plates, corners: Floats, small: Truths) -> Floats:
     for those, own in plates.unpadded(corners, small):
         second = own[2:] - 2 * own[1:-1] + own[:-2]
         bend[:, those] = np.sqrt((second**2).sum(axis=-1).max(axis=-1)) / 6
-    found = np.zeros((len(corners) - 1, corners.shape[1]))
-    found[:-1] = bend
-    found[1:] = np.maximum(found[1:], bend)
-    return found
+    bends = np.zeros((len(corners) - 1, corners.shape[1]))
+    bends[:-1] = bend
+    bends[1:] = np.maximum(bends[1:], bend)
+    return bends
 
 
 def parted(axes: Floats, ends: Sequence[Floats], slack: Floats) -> Truths:
@@ -104,19 +104,19 @@ def parted(axes: Floats, ends: Sequence[Floats], slack: Floats) -> Truths:
     pa0, pa1, pb0, pb1 = (corners @ turned for corners in ends)
     left = np.minimum(pb0.min(1) - pa0.max(1), pb1.min(1) - pa1.max(1))
     right = np.minimum(pa0.min(1) - pb0.max(1), pa1.min(1) - pb1.max(1))
-    found: Truths = (np.maximum(left, right) > slack[:, None]).any(1)
-    return found
+    clear: Truths = (np.maximum(left, right) > slack[:, None]).any(1)
+    return clear
 
 
 def _aside(stations: Stations, nodes: Sequence[int]) -> list[int]:
     """A number for each node by what it was lifted off with: what was lifted off is put aside, in nobody's way."""
     assembly, standing = stations.assembly, stations.standing
     lifted = {m for m in standing.opened if assembly.motions[m].kind == "lift" and m != stations.motion}
-    found: list[int] = []
+    aside: list[int] = []
     for k, node in enumerate(assembly.nodes):
         own = [m for m in turns_of(assembly, k) if m in lifted] if lifted else []
-        found.append(own[0] if own else (found[node.parent] if node.parent >= 0 else -1))
-    return [found[k] for k in nodes]
+        aside.append(own[0] if own else (aside[node.parent] if node.parent >= 0 else -1))
+    return [aside[k] for k in nodes]
 
 
 class _Sweep:
@@ -143,7 +143,7 @@ class _Sweep:
         for those, own in self.plates.unpadded(way.at, self.plates.small):
             low[:, those], high[:, those] = own.min(axis=2), own.max(axis=2)
         low, high = np.minimum(low[1:], low[:-1]), np.maximum(high[1:], high[:-1])
-        found: list[tuple[Ranks, Ranks, Ranks]] = []
+        suspects: list[tuple[Ranks, Ranks, Ranks]] = []
         ii, jj = np.nonzero(self.allowed)
         for k in range(len(low)):
             lo, hi = low[k] - way.bend[k][:, None], high[k] + way.bend[k][:, None]
@@ -154,12 +154,12 @@ class _Sweep:
                 p, q = i[part], j[part]
                 slack = way.bend[k][p] + way.bend[k][q] + 1e-6
                 left = self.unparted(way.ways[k : k + 2], way.at[k : k + 2], p, q, slack, self.plates.small)
-                found.append((np.full(int(left.sum()), k), p[left], q[left]))
+                suspects.append((np.full(int(left.sum()), k), p[left], q[left]))
             if self.cancelled():
                 raise CancelledError
-        if not found:
+        if not suspects:
             return np.zeros(0, int), np.zeros(0, int), np.zeros(0, int)
-        a, b, c = (np.concatenate([f[n] for f in found]) for n in range(3))
+        a, b, c = (np.concatenate([f[n] for f in suspects]) for n in range(3))
         return a, b, c
 
     def unparted(self, ways: Floats, corners: Floats, i: Ranks, j: Ranks, slack: Floats, small: Truths) -> Truths:
@@ -306,7 +306,7 @@ def _depth(plates: Plates, stations: Stations, i: int, j: int, at: float) -> tup
     """How deep two plates get into one another, at the most, on the rest of the way, mm, and at which share."""
     shares = [at + (1.0 - at) * (k / _DEPTHS) ** 2 for k in range(1, _DEPTHS + 1)]
     pair = np.array([i, j])
-    turns, origins = (found[:, pair] for found in stations.at(shares, (i, j)))
+    turns, origins = (told[:, pair] for told in stations.at(shares, (i, j)))
     corners, ways = plates.corners(turns, origins, pair), plates.ways(turns, pair)
     return max((plates.depth(0, 1, corners[k], ways[k]), shares[k]) for k in range(_DEPTHS))
 

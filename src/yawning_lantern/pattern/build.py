@@ -103,8 +103,8 @@ def shared_edge(a: Sequence[Point], b: Sequence[Point]) -> Edge | None:
     for edge in edges_a:
         if (edge[1], edge[0]) in edges_b:
             return edge
-    found = [part for ea in edges_a for eb in edges_b if (part := _overlap(ea, eb)) is not None]
-    return max(found, key=lambda e: math.dist(*e), default=None)
+    stretches = [part for ea in edges_a for eb in edges_b if (part := _overlap(ea, eb)) is not None]
+    return max(stretches, key=lambda e: math.dist(*e), default=None)
 
 
 def lies_on(edge: Edge, stretch: Edge) -> Edge | None:

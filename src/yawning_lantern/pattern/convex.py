@@ -117,18 +117,18 @@ def without(outline: Sequence[Point], window: Sequence[Point]) -> tuple[Part, ..
 
     Along each edge of the window what lies beyond it is cut off and kept: the rest shrinks to the window itself.
     """
-    found: list[Part] = []
+    parts: list[Part] = []
     rest = list(outline)
     for k, a in enumerate(window):
         b = window[(k + 1) % len(window)]
         nx, ny = b[1] - a[1], a[0] - b[0]  # outward
         off = half(rest, nx, ny, nx * a[0] + ny * a[1])
         if len(off) > 2 and abs(area(off)) > 1e-9:
-            found.append(_edged(off, outline, window))
+            parts.append(_edged(off, outline, window))
         rest = half(rest, -nx, -ny, -nx * a[0] - ny * a[1])
         if not rest:
             break
-    return tuple(found)
+    return tuple(parts)
 
 
 def _edged(points: Sequence[Point], outline: Sequence[Point], window: Sequence[Point]) -> Part:

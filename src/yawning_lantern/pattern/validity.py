@@ -24,30 +24,30 @@ def faults(piece: Piece) -> tuple[Fault, ...]:
     (a panel that runs clockwise or has no area, mm²)."""
     shapely = load("shapely")  # costs a quarter second to import: only where it is used
 
-    found: list[Fault] = [
+    faults: list[Fault] = [
         Fault("inside-out", (panel.name,), area(panel.outline))
         for panel in piece.panels
         if area(panel.outline) < _SLIVER
     ]
-    if found:
-        return tuple(found)
+    if faults:
+        return tuple(faults)
     shapes = {panel.name: shapely.Polygon(panel.outline) for panel in piece.panels}
     names = list(shapes)
     for i, a in enumerate(names):
         for b in names[i + 1 :]:
             common = shapes[a].intersection(shapes[b]).area
             if common > _SLIVER:
-                found.append(Fault("overlap", (a, b), common))
+                faults.append(Fault("overlap", (a, b), common))
     whole = shapely.Polygon(piece.outline, piece.holes)
     if not whole.is_valid:
-        found.append(Fault("outline", (piece.id,), 0.0))
-        return tuple(found)
+        faults.append(Fault("outline", (piece.id,), 0.0))
+        return tuple(faults)
     punched = shapely.union_all([shapely.Polygon(hole) for hole in piece.holes])  # through panels, or between them
     missing = whole.area - sum(shape.difference(punched).area for shape in shapes.values())
     if abs(missing) > _SLIVER:
-        found.append(Fault("area", (piece.id,), missing))
+        faults.append(Fault("area", (piece.id,), missing))
     room = whole.buffer(1e-3)
     for line in piece.lines:
         if not room.covers(shapely.LineString([line.start, line.end])):
-            found.append(Fault("line-off-piece", (f"{line.kind} {line.start} {line.end}",), 0.0))
-    return tuple(found)
+            faults.append(Fault("line-off-piece", (f"{line.kind} {line.start} {line.end}",), 0.0))
+    return tuple(faults)

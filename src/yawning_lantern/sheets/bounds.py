@@ -79,25 +79,25 @@ def function_bound(wants: Sequence[Want], size: tuple[int, int]) -> int:
 def _worth(values: Floats, wants: Sequence[Want], size: tuple[int, int]) -> Floats:
     """The most that a part (x, y) can be worth, (width + 1, height + 1): pieces may come again and again."""
     w, h = size
-    found = np.zeros((w + 1, h + 1))
+    worth = np.zeros((w + 1, h + 1))
     for value, want in zip(values, wants, strict=True):
         for x, y in want.ways:
             if x <= w and y <= h:
-                found[x, y] = max(found[x, y], value)
-    found = np.maximum.accumulate(np.maximum.accumulate(found, axis=0), axis=1)
+                worth[x, y] = max(worth[x, y], value)
+    worth = np.maximum.accumulate(np.maximum.accumulate(worth, axis=0), axis=1)
     while True:
-        before = found.sum()
+        before = worth.sum()
         for x in range(2, w + 1):
             half = x // 2
-            np.maximum(found[x], (found[1 : half + 1] + found[x - 1 : x - half - 1 : -1]).max(axis=0), out=found[x])
-            np.maximum(found[x], found[x - 1], out=found[x])
-        turned = found.T
+            np.maximum(worth[x], (worth[1 : half + 1] + worth[x - 1 : x - half - 1 : -1]).max(axis=0), out=worth[x])
+            np.maximum(worth[x], worth[x - 1], out=worth[x])
+        turned = worth.T
         for y in range(2, h + 1):
             half = y // 2
             np.maximum(turned[y], (turned[1 : half + 1] + turned[y - 1 : y - half - 1 : -1]).max(axis=0), out=turned[y])
             np.maximum(turned[y], turned[y - 1], out=turned[y])
-        if found.sum() <= before + 1e-12:
-            return found
+        if worth.sum() <= before + 1e-12:
+            return worth
 
 
 def _pattern(worth: Floats, values: Floats, wants: Sequence[Want], size: tuple[int, int]) -> list[int]:

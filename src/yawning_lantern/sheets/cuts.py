@@ -102,20 +102,20 @@ class _Table:
 
     def available(self) -> Counter[int]:
         """How many strips of each width could come off now."""
-        found: Counter[int] = Counter()
+        counts: Counter[int] = Counter()
         for part in self.open:
             for strip in part.strips:
-                found[strip.width if part.axis == 0 else strip.height] += 1
-        return found
+                counts[strip.width if part.axis == 0 else strip.height] += 1
+        return counts
 
     def ends(self) -> Counter[int]:
         """Strips that would be what is left of their part if the others were taken off first."""
-        found: Counter[int] = Counter()
+        counts: Counter[int] = Counter()
         for part in self.open:
             if not part.waste:
                 sizes = {strip.width if part.axis == 0 else strip.height for strip in part.strips}
-                found.update(size for size in sizes if self.needed[size] == 1)
-        return found
+                counts.update(size for size in sizes if self.needed[size] == 1)
+        return counts
 
     def next_setting(self, whim: int) -> int:
         """Where to put the fence next."""

@@ -21,19 +21,19 @@ class CutLine:
 def cut_lines(sheet: SheetPlan, kerf: float = 0.0) -> tuple[CutLine, ...]:
     """Every cut where the blade goes, in the order made; with a kerf along the fence's side of it."""
     table = {1: (0.0, 0.0, sheet.board.width, sheet.board.height)}
-    found = []
+    lines = []
     for cut in sheet.cuts:
         x, y, w, h = table.pop(cut.part)
         if cut.across == "width":
             at = x + cut.fence
-            found.append(CutLine(cut.number, at, y, at, y + h))
+            lines.append(CutLine(cut.number, at, y, at, y + h))
             table[cut.at_fence] = (x, y, cut.fence, h)
             rest = (at + kerf, y, w - cut.fence - kerf, h)
         else:
             at = y + cut.fence
-            found.append(CutLine(cut.number, x, at, x + w, at))
+            lines.append(CutLine(cut.number, x, at, x + w, at))
             table[cut.at_fence] = (x, y, w, cut.fence)
             rest = (x, at + kerf, w, h - cut.fence - kerf)
         if cut.beyond:
             table[cut.beyond] = rest
-    return tuple(found)
+    return tuple(lines)

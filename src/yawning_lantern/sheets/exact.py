@@ -91,12 +91,12 @@ class _Handfuls:
 
 def _halves(bag: _Bag) -> list[tuple[_Bag, _Bag]]:
     """Every way to part a handful in two that are not empty, each once."""
-    found = []
+    halves = []
     for part in product(*(range(n + 1) for n in bag)):
         rest = tuple(n - m for n, m in zip(bag, part, strict=True))
         if any(part) and any(rest) and part <= rest:
-            found.append((part, rest))
-    return found
+            halves.append((part, rest))
+    return halves
 
 
 def fewest(wants: Sequence[Want], size: tuple[int, int]) -> tuple[Node, ...] | None:

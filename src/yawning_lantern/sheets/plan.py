@@ -315,8 +315,8 @@ def told_plan(
 def _corners(one: Rectangle, turned: bool, x: float, y: float) -> list[tuple[float, float, float, float]]:
     """What a piece's outline leaves of its rectangle, where it lies on the sheet, as far as it is useful, mm."""
     height = one.on_sheet[1]
-    found = []
+    boxes = []
     for sx, sy, w, h in one.spare:
         if min(w, h) >= USEFUL:
-            found.append((x + height - sy - h, y + sx, h, w) if turned else (x + sx, y + sy, w, h))
-    return found
+            boxes.append((x + height - sy - h, y + sx, h, w) if turned else (x + sx, y + sy, w, h))
+    return boxes

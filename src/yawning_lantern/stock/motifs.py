@@ -65,11 +65,11 @@ def _disc(x: float, y: float, radius: float, corners: int = 16) -> Shape:
 
 
 def _star(x: float, y: float, radius: float) -> Shape:
-    found = []
+    points = []
     for k in range(8):
         reach, a = radius if k % 2 == 0 else radius * 0.36, math.pi / 2 + math.pi * k / 4
-        found.append((x + reach * math.cos(a), y + reach * math.sin(a)))
-    return tuple(found)
+        points.append((x + reach * math.cos(a), y + reach * math.sin(a)))
+    return tuple(points)
 
 
 def _box(x0: float, y0: float, x1: float, y1: float) -> Shape:

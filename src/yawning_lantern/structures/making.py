@@ -86,16 +86,16 @@ def _width_from(crease: Crease, panel: Panel) -> float:
 
 def _narrowest(piece: Piece) -> tuple[Panel, float] | None:
     """The narrowest panel that hangs on one fold (a wall, rim or tab) or lies between two flat folds (a pleat)."""
-    found: tuple[Panel, float] | None = None
+    narrowest: tuple[Panel, float] | None = None
     for panel in piece.panels:
         own = [c for c in piece.creases if panel.name in (c.a, c.b) and c.angle != 0]
         pleat = len(own) > 1 and all(abs(c.angle) > _FLAT for c in own)
         if panel.soft or not (len(own) == 1 or pleat):
             continue
         width = min(_width_from(c, panel) for c in own)
-        if found is None or width < found[1]:
-            found = (panel, width)
-    return found
+        if narrowest is None or width < narrowest[1]:
+            narrowest = (panel, width)
+    return narrowest
 
 
 def _lever(part: Part, piece: Piece, width: float) -> Lever | None:
@@ -139,17 +139,17 @@ def _on_host(instance: Instance, attach: Attach, panel: Panel) -> list[Point]:
     right = (uy * attach.side, -ux * attach.side)
     up = root.up
     own_right = (-up[1] * root.touch, up[0] * root.touch)
-    found = []
+    points = []
     for x, y in panel.outline:
         dx, dy = x - root.origin[0], y - root.origin[1]
         across, along = dx * own_right[0] + dy * own_right[1], dx * up[0] + dy * up[1]
-        found.append(
+        points.append(
             (
                 attach.origin[0] + across * right[0] + along * ux,
                 attach.origin[1] + across * right[1] + along * uy,
             )
         )
-    return found if area(found) > 0 else found[::-1]
+    return points if area(points) > 0 else points[::-1]
 
 
 def _joints(part: Part, set_on: bool) -> Iterator[tuple[Piece, Panel, tuple[Sequence[Point], ...]]]:
@@ -175,11 +175,11 @@ def _joints(part: Part, set_on: bool) -> Iterator[tuple[Piece, Panel, tuple[Sequ
 
 def glued_panels(part: Part) -> dict[str, frozenset[str]]:
     """By piece id the panels of folded pieces whose whole face is glued to another: tabs, feet and seams."""
-    found: dict[str, set[str]] = {piece.id: set() for piece in part.pieces}
+    glued: dict[str, set[str]] = {piece.id: set() for piece in part.pieces}
     for piece, panel, spots in _joints(part, set_on=False):
         if len(piece.panels) > 1 and sum(map(area, filter(None, spots))) > 0.9 * area(panel.outline):
-            found[piece.id].add(panel.name)
-    return {piece: frozenset(panels) for piece, panels in found.items()}
+            glued[piece.id].add(panel.name)
+    return {piece: frozenset(panels) for piece, panels in glued.items()}
 
 
 def glued_outlines(part: Part, set_on: bool) -> list[Sequence[Point]]:

@@ -32,15 +32,15 @@ def entry_points(group: str) -> Iterable[Any]:
 @lru_cache(maxsize=1)
 def families() -> dict[str, Family]:
     """Every family by id, our own first."""
-    found: dict[str, Family] = {}
+    known: dict[str, Family] = {}
     for kind in KINDS:
         for module in sorted(name for _, name, _ in iter_modules([str(Path(__file__).parent / kind)])):
             own: Family = import_module(f"yawning_lantern.structures.{kind}.{module}").FAMILY
-            found[own.id] = own
+            known[own.id] = own
     for point in entry_points(group=ENTRY_POINTS):
         other: Family = point.load()
-        found.setdefault(other.id, other)
-    return found
+        known.setdefault(other.id, other)
+    return known
 
 
 @cache

@@ -52,14 +52,14 @@ class _Trial:
     def admits(self, design: Design) -> bool:
         """Whether a design is solved with nothing clashing."""
         try:
-            found = resolve(design, self.catalogue, self.known)
+            resolved = resolve(design, self.catalogue, self.known)
         except LanternError:
             return False
-        self.known = {**self.known, **found}
-        gaps = (gap for r in found.values() for gap in (*r.gaps, *r.part.gaps))
+        self.known = {**self.known, **resolved}
+        gaps = (gap for r in resolved.values() for gap in (*r.gaps, *r.part.gaps))
         if any(check.is_clash for check in check_gaps(gaps)):
             return False
-        return not Study(design, self.catalogue, settled=found).has_clash
+        return not Study(design, self.catalogue, settled=resolved).has_clash
 
 
 def _reason(design: Design, catalogue: Catalogue) -> tuple[str, str, Study | None] | None:
@@ -260,10 +260,10 @@ def _stripped(trial: _Trial, design: Design, concerned: str) -> tuple[str, Desig
                 return _sentence([*(f"take {name} off" for name in gone), words]), design
         gone.append(element.name or family(element.family).name)
         design = remove_element(design, element.id)
-        found = _reason(design, trial.catalogue)
-        if found is None:
+        reason = _reason(design, trial.catalogue)
+        if reason is None:
             return _sentence([f"take {name} off" for name in gone]), design
-        concerned = found[1]
+        concerned = reason[1]
 
 
 def _sentence(deeds: list[str]) -> str:

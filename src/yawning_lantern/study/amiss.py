@@ -50,7 +50,7 @@ class Made:
 def lines_of(piece: Piece) -> dict[str, float]:
     """Where the lines of a piece lie, mm from its left or foot, by their names."""
     laid = piece.laid
-    found = dict(zip(("w", "h"), laid.size, strict=True))
+    lengths = dict(zip(("w", "h"), laid.size, strict=True))
     for axis, letter in ((0, "x"), (1, "y")):
         places = sorted(
             {
@@ -59,8 +59,8 @@ def lines_of(piece: Piece) -> dict[str, float]:
                 if line.kind == "score" and abs(line.start[axis] - line.end[axis]) < _SAME
             }
         )
-        found |= {f"{letter}{k + 1}": at for k, at in enumerate(places)}
-    return found
+        lengths |= {f"{letter}{k + 1}": at for k, at in enumerate(places)}
+    return lengths
 
 
 def all_lines(study: Study) -> dict[tuple[str, str], float]:

@@ -83,11 +83,11 @@ def _covers(study: Study, guest: str, foot: Act) -> bool:
 
 def _within(study: Study, element: str) -> frozenset[str]:
     """What stands inside a part, with all that is on it."""
-    found: set[str] = set()
+    elements: set[str] = set()
     for guest, r in study.resolved.items():  # hosts come before their guests
-        if r.host in found or (r.host == element and _stands_in(study, guest)):
-            found.add(guest)
-    return frozenset(found)
+        if r.host in elements or (r.host == element and _stands_in(study, guest)):
+            elements.add(guest)
+    return frozenset(elements)
 
 
 def _stands_in(study: Study, guest: str) -> bool:
@@ -115,12 +115,12 @@ def plan_bench(
     acts, reach, own = acts_of(assembly), Reach(assembly), rules(study)
     order = find_order(natural(assembly, acts, schools), reach, own, told)
     tool = study.catalogue.tool(study.design.score_tool)
-    found = bench_plan(
+    plan = bench_plan(
         assembly, order, Reasons(order, reach), materials(study, copies), things(study), tool,
         study.catalogue.adhesive(study.design.adhesive), schools, own, copies,
     )  # fmt: skip
     seams = seams_that_show(study) | bare(study.holes)
-    return replace(found, steps=tuple(_heeding(step, seams) for step in found.steps)) if seams else found
+    return replace(plan, steps=tuple(_heeding(step, seams) for step in plan.steps)) if seams else plan
 
 
 def _heeding(step: Step, seams: Mapping[str, str]) -> Step:
@@ -132,14 +132,14 @@ def _heeding(step: Step, seams: Mapping[str, str]) -> Step:
 def materials(study: Study, copies: int = 1) -> tuple[Material, ...]:
     """Every piece that is cut, in the order of the nest, with how it is scored and what needs it."""
     tool = study.catalogue.tool(study.design.score_tool)
-    found = []
+    materials = []
     for piece in study.pieces:
         if piece.bought:
             continue
         whole = replace(piece, quantity=piece.quantity * copies) if copies > 1 else piece
         turns = _turns(study, piece)
-        found.append(Material(whole, score_plan(piece, tool), study.copies(piece), _behind(study, piece), turns))
-    return tuple(found)
+        materials.append(Material(whole, score_plan(piece, tool), study.copies(piece), _behind(study, piece), turns))
+    return tuple(materials)
 
 
 MOST_TURNS = 8
@@ -153,15 +153,15 @@ def _turns(study: Study, piece: Piece) -> tuple[str, ...]:
         return ()
     labels = {panel.name: panel.label for panel in piece.panels}
     ends = {crease.name: (crease.a, crease.b) for crease in piece.creases}
-    found = []
+    turns = []
     for stage in r.part.folding:
         moved = []
         for _, name in stage:
             a, b = ends[name]
             mover, stays = (a, b) if _beyond(piece, a, name) < _beyond(piece, b, name) else (b, a)
             moved.append(f"{labels[mover]} on {labels[stays]}")
-        found.append(" and ".join(dict.fromkeys(moved)))
-    return tuple(found)
+        turns.append(" and ".join(dict.fromkeys(moved)))
+    return tuple(turns)
 
 
 def _beyond(piece: Piece, panel: str, crease: str) -> float:
@@ -180,7 +180,7 @@ def _beyond(piece: Piece, panel: str, crease: str) -> float:
 
 def things(study: Study) -> dict[str, Thing]:
     """Every part as the bench sees it."""
-    found = {}
+    things = {}
     feet = (bonded for bonded in study.assembly.joints if bonded.joint.b == HOST)
     through: dict[str, tuple[tuple[float, float, float], ...]] = {}
     for hole in study.holes:
@@ -199,7 +199,7 @@ def things(study: Study) -> dict[str, Thing]:
             for check in study.checks
             if check.gap.element == element and check.gap.host == r.host and r.host and check.gap.value > 0
         )[:3]
-        found[element] = Thing(
+        things[element] = Thing(
             element,
             part.name,
             r.host,
@@ -218,7 +218,7 @@ def things(study: Study) -> dict[str, Thing]:
             fits=fits,
             holes=through.get(element, ()),
         )
-    return found
+    return things
 
 
 def _behind(study: Study, piece: Piece) -> tuple[str, ...]:
@@ -226,7 +226,7 @@ def _behind(study: Study, piece: Piece) -> tuple[str, ...]:
     chains = notches(piece)
     if not chains:
         return ()
-    assembly, found = study.assembly, []
+    assembly, names = study.assembly, []
     ids = set(study.copies(piece))
     for k, node in enumerate(assembly.nodes):
         if node.piece.id not in ids or node.shape is not None:
@@ -234,14 +234,14 @@ def _behind(study: Study, piece: Piece) -> tuple[str, ...]:
         for chain in chains:
             points = [node.piece.lines[rank].start for rank in chain]
             middle = sum(p[0] for p in points) / len(points), sum(p[1] for p in points) / len(points)
-            found += _under(assembly, study.shut_frames, k, middle)
-    return tuple(dict.fromkeys(found))
+            names += _under(assembly, study.shut_frames, k, middle)
+    return tuple(dict.fromkeys(names))
 
 
 def _under(assembly: Assembly, frames: list[Frame], k: int, at: Point) -> list[str]:
     """What lies close behind a place of a panel, by name."""
     x, y, z = apply(frames[k], *at)
-    own, found = assembly.nodes[k], []
+    own, names = assembly.nodes[k], []
     for j, node in enumerate(assembly.nodes):
         if (node.element, node.instance) == (own.element, own.instance) or node.shape is not None:
             continue
@@ -249,5 +249,5 @@ def _under(assembly: Assembly, frames: list[Frame], k: int, at: Point) -> list[s
         dx, dy, dz = x - f[9], y - f[10], z - f[11]
         u, v, w = (dx * f[n] + dy * f[n + 1] + dz * f[n + 2] for n in (0, 3, 6))
         if abs(w) < BEHIND and holds(node.panel.outline, (u, v)):
-            found.append(node.piece.name)
-    return found
+            names.append(node.piece.name)
+    return names

@@ -27,10 +27,10 @@ _ACROSS = 0.2
 
 def _chain(resolved: Mapping[str, Resolved], element: str) -> list[str]:
     """An element and its hosts, outwards."""
-    found = [element]
-    while (host := resolved[found[-1]].host) != "":
-        found.append(host)
-    return found
+    chain = [element]
+    while (host := resolved[chain[-1]].host) != "":
+        chain.append(host)
+    return chain
 
 
 def _neighbours(resolved: Mapping[str, Resolved], mounts: Mapping[tuple[str, str], Frame], a: str, b: str) -> bool:
@@ -131,7 +131,7 @@ def beside_gaps(
         key = (a, b) if a <= b else (b, a)
         if key not in worst or pair.apart < worst[key].apart:
             worst[key] = pair
-    found = []
+    gaps = []
     for (a, b), pair in worst.items():
         up_a, up_b = chains[a], chains[b]
         shared = next(e for e in up_a if e in up_b)
@@ -144,7 +144,7 @@ def beside_gaps(
             if shared not in (a, b):
                 sides = [mounts[r.host, r.place.face] for r in (resolved[e] for e in (a, b))]
                 apart, way = bodies.parting(bodies.element(pair.a), bodies.element(pair.b), sides)
-            found.append(words.gap(pair, min(apart, pair.apart - gives), way))
+            gaps.append(words.gap(pair, min(apart, pair.apart - gives), way))
         elif pair.apart - gives > TOUCHING:
-            found.append(words.gap(pair, pair.apart - gives, pair.way))
-    return tuple(found)
+            gaps.append(words.gap(pair, pair.apart - gives, pair.way))
+    return tuple(gaps)

@@ -14,7 +14,7 @@ GIVES = 0.3
 
 def solids(resolved: Mapping[str, Resolved], assembly: Assembly) -> tuple[Solid, ...]:
     """What the maker said stands on floors, as boxes that give a little."""
-    found = []
+    solids = []
     taken = {(r.host, r.place.face) for r in resolved.values() if r.host}
     for element, r in resolved.items():
         if r.part.contents is None:
@@ -32,5 +32,5 @@ def solids(resolved: Mapping[str, Resolved], assembly: Assembly) -> tuple[Solid,
             begin = mount.side * (mount.standoff + GIVES)
             end = mount.side * (mount.standoff + GIVES + high)
             node = assembly.index(element, mount.instance, mount.panel)
-            found.append(Solid(node, outline, min(begin, end), max(begin, end)))
-    return tuple(found)
+            solids.append(Solid(node, outline, min(begin, end), max(begin, end)))
+    return tuple(solids)

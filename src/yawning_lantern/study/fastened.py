@@ -40,8 +40,8 @@ def fastening_gaps(resolved: Mapping[str, Resolved], assembly: Assembly, frames:
     if not halves:
         return ()
     opened = pose(assembly, State(1.0, (1.0,) * len(assembly.motions)))
-    found = [_meeting(half, resolved, assembly, frames, opened) for half in halves]
-    return (*found, *_stripes(halves, resolved, assembly, frames))
+    gaps = [_meeting(half, resolved, assembly, frames, opened) for half in halves]
+    return (*gaps, *_stripes(halves, resolved, assembly, frames))
 
 
 def _half(r: Resolved, assembly: Assembly, frames: Sequence[Frame]) -> _Half:

@@ -66,9 +66,9 @@ def mend(
         return Mended(
             "trim", f"Trim {piece.name} to {told(planned)}: it is {told(wrong.measured - planned)} too large."
         )
-    found = refit(study, wrong, made, asked, moves)
-    if found is not None:
-        return Mended("refit", _refit_words(study, piece, found), found.design, found.changes)
+    answer = refit(study, wrong, made, asked, moves)
+    if answer is not None:
+        return Mended("refit", _refit_words(study, piece, answer), answer.design, answer.changes)
     built = look_at(study, wrong, moves)
     if built.is_harmless and (opening is None or opens(study, built, opening)):
         words = f"Go on: {piece.name} folds as it is, nothing meets, every joint holds and every fit stays good."

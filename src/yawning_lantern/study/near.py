@@ -82,7 +82,7 @@ def _cross(a: Vec, b: Vec) -> Vec:
 
 def _better(a: Body, b: Body, ways: Sequence[Vec], best: tuple[float, Vec]) -> tuple[float, Vec]:
     """The furthest that two bodies are apart along one of some ways, and that unit way from a to b."""
-    apart, found = best
+    apart, along = best
     for way in ways:
         size = sqrt(way[0] * way[0] + way[1] * way[1] + way[2] * way[2])
         if size < _LEAST:
@@ -94,8 +94,8 @@ def _better(a: Body, b: Body, ways: Sequence[Vec], best: tuple[float, Vec]) -> t
         else:
             gap, unit = begin_a - end_b, (-unit[0], -unit[1], -unit[2])
         if gap > apart:
-            apart, found = gap, unit
-    return apart, found
+            apart, along = gap, unit
+    return apart, along
 
 
 def parted(a: Body, b: Body, enough: float) -> tuple[float, Vec]:
@@ -143,7 +143,7 @@ class Bodies:
     def _boxes(self, near: float) -> list[tuple[int, int, float]]:
         """Pairs (i < j, in order) of bodies whose boxes are no further than `near` mm from one another, and how far
         those are apart along the best axis."""
-        found = []
+        near_pairs = []
         active: list[tuple[int, float, float, float, float, float]] = []
         for k in sorted(range(len(self.all)), key=lambda rank: self.all[rank].low[0]):
             (x, y, z), (far, ey, ez) = self.all[k].low, self.all[k].high
@@ -152,14 +152,14 @@ class Bodies:
             for i, until, ly, hy, lz, hz in active:
                 apart = max(ly - ey, y - hy, lz - ez, z - hz, x - until)
                 if apart <= near:
-                    found.append((i, k, apart) if i < k else (k, i, apart))
+                    near_pairs.append((i, k, apart) if i < k else (k, i, apart))
             active.append((k, far, y, ey, z, ez))
-        return sorted(found)
+        return sorted(near_pairs)
 
     def pairs(self, most: float, near: Callable[[str, str], float]) -> list[Pair]:
         """Bodies that are in one another, and bodies of two elements that come nearer than `near` says, mm, which is
         `most` at the most."""
-        found = []
+        pairs = []
         limits: dict[tuple[str, str], float] = {}
         names = self._elements
         for i, j, boxes in self._boxes(most):
@@ -171,14 +171,14 @@ class Bodies:
                 continue
             apart, way = parted(self.all[i], self.all[j], enough)
             if apart < enough if enough > 0 else apart < 0:
-                found.append(Pair(i, j, apart, way))
-        return found
+                pairs.append(Pair(i, j, apart, way))
+        return pairs
 
     def parting(self, a: str, b: str, faces: Sequence[Frame]) -> tuple[float, Vec]:
         """How far two elements as wholes are in one another, mm (below zero), along the way in which the least would
         part them: the axes of the faces they sit on. From a to b."""
         ranks = [[k for k in range(len(self.all)) if self.element(k) == e] for e in (a, b)]
-        best, found = -inf, (0.0, 0.0, 1.0)
+        best, along = -inf, (0.0, 0.0, 1.0)
         for frame in faces:
             for k in range(3):
                 way = (frame[3 * k], frame[3 * k + 1], frame[3 * k + 2])
@@ -187,5 +187,5 @@ class Bodies:
                     begin, there = min((self.all[r].span(unit)[0], r) for r in ranks[1])
                     apart = begin - end - self.gives(here, unit) - self.gives(there, unit)
                     if apart > best:
-                        best, found = apart, unit
-        return best, found
+                        best, along = apart, unit
+        return best, along

@@ -95,10 +95,10 @@ def state_at(study: Study, opening: Opening, time: float) -> State:
 
 def room_of(study: Study, opening: Opening) -> tuple[Vec, ...]:
     """Corners (mm) that hold everything before and after every step and half way through it."""
-    found: list[Vec] = []
+    corners: list[Vec] = []
     for k in range(2 * len(opening.steps) + 1):
-        found += extent(study.assembly, pose(study.assembly, state_at(study, opening, k / 2)))
-    return tuple(found)
+        corners += extent(study.assembly, pose(study.assembly, state_at(study, opening, k / 2)))
+    return tuple(corners)
 
 
 def reach(study: Study, opening: Opening) -> tuple[float, float, float]:
@@ -166,16 +166,16 @@ def cures(study: Study, contact: Contact) -> tuple[Cure, ...]:
     measurement."""
     nodes = study.assembly.nodes
     elements = {nodes[contact.a].element, nodes[contact.b].element}
-    found: list[tuple[int, float, Cure]] = []
+    cures: list[tuple[int, float, Cure]] = []
     for check in study.checks:
         levers = [term.lever for term in check.gap.span.terms if term.lever is not None]
         touched = {check.gap.element, check.gap.host} | {lever.element for lever in levers}
         shared = len(touched & elements)
         if shared and levers and check.gap.use not in (uses.SHEET, uses.MAT):
             lever = next((lv for lv in levers if lv.element in elements), levers[0])
-            found.append((-shared, check.gap.value, Cure(check, lever.element, lever.parameter)))
-    found.sort(key=lambda item: item[:2])
-    return tuple(cure for _, _, cure in found[:3])
+            cures.append((-shared, check.gap.value, Cure(check, lever.element, lever.parameter)))
+    cures.sort(key=lambda item: item[:2])
+    return tuple(cure for _, _, cure in cures[:3])
 
 
 def cure_words(study: Study, cure: Cure, units: Units) -> str:

@@ -60,7 +60,7 @@ def levers_near(study: Study, element: str) -> tuple[Lever, ...]:
     """The lengths that may be changed: of the part itself, what it stands on and what stands on it."""
     near = {element, study.resolved[element].host}
     near |= {e for e, r in study.resolved.items() if r.host == element}
-    found = []
+    levers = []
     for one in study.resolved:
         if one not in near:
             continue
@@ -68,8 +68,8 @@ def levers_near(study: Study, element: str) -> tuple[Lever, ...]:
         for name, sized in r.sizes.items():
             told = parameter(r.family, name) if any(p.id == name for p in r.family.parameters) else None
             if told is not None and told.kind == "length" and not told.derived and not isinstance(sized.value, str):
-                found.append((one, name))
-    return tuple(found)
+                levers.append((one, name))
+    return tuple(levers)
 
 
 class Moves:
@@ -119,9 +119,9 @@ def refit(
     for count in range(1, MOST + 1):
         for chosen in _sets(asked, target, count):
             for trim in (False, True) if wrong.kind == "score" else (False,):
-                found = _solved(study, moves, asked, chosen, ask, trim)
-                if found is not None:
-                    return found
+                solved = _solved(study, moves, asked, chosen, ask, trim)
+                if solved is not None:
+                    return solved
     return None
 
 

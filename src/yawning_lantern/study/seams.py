@@ -19,13 +19,13 @@ def seams_that_show(study: Study) -> dict[str, str]:
         if outer != "never":
             when = "when it is shut" if outer == "shut" else "when it is opened"
             seen.setdefault(bonded.element, []).append((bonded, when))
-    found: dict[str, str] = {}
+    seams: dict[str, str] = {}
     for own in seen.values():
         several = len({_way(study, bonded) for bonded, _ in own}) > 1
         for bonded, when in own:
             words = f"this seam shows {when}: keep it to the side that is looked at least"
-            found[bonded.act] = f"{words}; its seams lie on different faces" if several else words
-    return found
+            seams[bonded.act] = f"{words}; its seams lie on different faces" if several else words
+    return seams
 
 
 def _way(study: Study, bonded: Bonded) -> tuple[int, int, int]:

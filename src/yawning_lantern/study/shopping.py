@@ -85,12 +85,12 @@ def _sheets(study: Study, plan: Plan, have: Mapping[str, int], cut: Sequence[int
     for k, sheet in enumerate(plan.sheets):
         if not sheet.board.kept and k not in cut:
             counts[sheet.board.stock] = counts.get(sheet.board.stock, 0) + 1
-    found = []
+    buys = []
     for stock, count in counts.items():
         paper = paper_of(study, stock)
         size = paper.sheet.width, paper.sheet.height
-        found.append(Buy("sheets", f"{paper.name}, {paper.sheet.name}", count, have.get(stock), size))
-    return found
+        buys.append(Buy("sheets", f"{paper.name}, {paper.sheet.name}", count, have.get(stock), size))
+    return buys
 
 
 def _ready_made(study: Study, copies: int) -> list[Buy]:

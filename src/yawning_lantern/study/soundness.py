@@ -14,7 +14,7 @@ def sound(study: Study) -> Study:
         LanternError: a piece is not; that is the family's fault and not the maker's.
     """
     for piece in study.pieces:
-        if found := faults(piece):
-            told = ", ".join(f"{fault.code} {' and '.join(fault.names)}" for fault in found[:6])
+        if wrong := faults(piece):
+            told = ", ".join(f"{fault.code} {' and '.join(fault.names)}" for fault in wrong[:6])
             raise LanternError(f"{piece.name} is not sound: {told}.", remedy="The family that made it is at fault.")
     return study

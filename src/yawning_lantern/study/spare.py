@@ -41,8 +41,8 @@ def _spare(outline: tuple[Point, ...], holes: tuple[tuple[Point, ...], ...]) -> 
     if shape.area < (x1 - x0) * (y1 - y0) - LEAST**2:
         gone = box(x0, y0, x1, y1).difference(shape)
         rest += [part for part in getattr(gone, "geoms", [gone]) if part.area > LEAST**2]
-    found = (_largest(part) for part in rest)
-    return tuple(sorted(one for one in found if min(one[2:]) >= LEAST - 1e-6))
+    largest = (_largest(part) for part in rest)
+    return tuple(sorted(one for one in largest if min(one[2:]) >= LEAST - 1e-6))
 
 
 def _largest(part: object) -> Box:

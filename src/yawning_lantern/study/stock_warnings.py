@@ -27,22 +27,22 @@ _SMALL = 100.0  # mm²: of a smaller panel nobody sees that it is bare
 
 def stock_warnings(study: Study) -> tuple[StockWarning, ...]:
     """Every warning, in the order of the nest. Some ten milliseconds for each part of one-sided or directed paper."""
-    found: list[StockWarning] = []
+    warnings: list[StockWarning] = []
     glue = study.catalogue.adhesive(study.design.adhesive)
     for element, r in study.resolved.items():
         cut = [piece for piece in r.part.pieces if not piece.bought]
         for piece in {piece.stock.id: piece for piece in cut}.values():
-            found += _refused(study, element, piece, glue)
-        found += _too_thin(study, element)
-        found += _unscored(study, element, cut)
-        found += _across_grain(study, element, cut)
-        found += _wide_tape(study, element, cut, glue)
-        found += _springs(study, element)
-        found += _too_long(study, element, cut)
+            warnings += _refused(study, element, piece, glue)
+        warnings += _too_thin(study, element)
+        warnings += _unscored(study, element, cut)
+        warnings += _across_grain(study, element, cut)
+        warnings += _wide_tape(study, element, cut, glue)
+        warnings += _springs(study, element)
+        warnings += _too_long(study, element, cut)
         if any(not piece.stock.two_sided and piece.stock.kind == "paper" for piece in cut):
-            found += _bare(study, element)
-        found += pattern_warnings(study, element)
-    return tuple(found)
+            warnings += _bare(study, element)
+        warnings += pattern_warnings(study, element)
+    return tuple(warnings)
 
 
 def _refused(study: Study, element: str, piece: Piece, glue: Adhesive) -> list[StockWarning]:
@@ -80,21 +80,21 @@ def _too_stiff(piece: Piece, crease: Crease) -> bool:
 
 def _across_grain(study: Study, element: str, cut: list[Piece]) -> list[StockWarning]:
     """Heavy or coated stock with more folds across its grain than along it, as it lies on its sheet."""
-    found = []
+    warnings = []
     for piece in {piece.name: piece for piece in cut}.values():
         paper = piece.stock
         if paper.grain_up is None or not ((paper.grammage or 0.0) >= HEAVY or paper.coated):
             continue
         along, across = folds_along(piece)
         if across > along + 1e-6:
-            found.append(StockWarning(
+            warnings.append(StockWarning(
                 "grain", element,
                 f"{piece.name}: {told(across)} of its folds run across the grain of {paper.name}, "
                 f"{told(along)} along it.",
                 "Turn it on its sheet where its pattern lets you, or score twice and fold with the ridge inside: "
                 "across the grain heavy and coated stock cracks.",
             ))  # fmt: skip
-    return found
+    return warnings
 
 
 def _wide_tape(study: Study, element: str, cut: list[Piece], glue: Adhesive) -> list[StockWarning]:
@@ -160,7 +160,7 @@ def _too_thin(study: Study, element: str) -> list[StockWarning]:
 
 def _too_long(study: Study, element: str, cut: list[Piece]) -> list[StockWarning]:
     """Pieces that fit their sheet only across the way their pattern or the grain asks: strips cut the wrong way."""
-    found = []
+    warnings = []
     for piece in {one.name: one for one in cut}.values():
         may_turn, turned = lying(piece)
         sheet, (w, h) = piece.stock.sheet, piece.size
@@ -175,14 +175,14 @@ def _too_long(study: Study, element: str, cut: list[Piece]) -> list[StockWarning
         key, element_ = piece.id.removeprefix(f"{element}."), study.resolved[element].element
         lay = element_.lays.get(key, Lay())
         turn = set_lay(study.design, element, key, Lay((lay.turn + 1) % 4, lay.over))
-        found.append(StockWarning(
+        warnings.append(StockWarning(
             "across", element,
             f"{piece.name}: as {why} asks it lies across the sheet of {piece.stock.name}: it takes {lengths} lengths, "
             f"joined {'once' if lengths == 2 else f'{lengths - 1} times'}.",
             "Turn it on its sheet where the pattern may run along it, or take a larger sheet or a plain paper.",
             cures=(Cure(f"Turn {piece.name} by a quarter on its sheet", turn),) if piece.stock.has_direction else (),
         ))  # fmt: skip
-    return found
+    return warnings
 
 
 def _bare(study: Study, element: str) -> list[StockWarning]:

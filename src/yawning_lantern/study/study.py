@@ -113,7 +113,7 @@ class Study:
 
     @cached_property
     def _equal_pieces(self) -> Mapping[object, tuple[Piece, ...]]:
-        found: dict[object, tuple[Piece, ...]] = {}
+        groups: dict[object, tuple[Piece, ...]] = {}
         for r in self.resolved.values():
             for piece in (pierced(one, self.holes).laid for one in r.part.pieces):
                 key = (
@@ -127,8 +127,8 @@ class Study:
                     piece.way,
                     piece.edge,
                 )
-                found[key] = (*found.get(key, ()), piece)
-        return found
+                groups[key] = (*groups.get(key, ()), piece)
+        return groups
 
     @cached_property
     def holes(self) -> tuple[Hole, ...]:
@@ -140,7 +140,7 @@ class Study:
     @cached_property
     def glued(self) -> Mapping[str, tuple[tuple[Point, ...], ...]]:
         """By the id of one of `pieces` the outlines of its panels that are glued face on face, mm."""
-        names = {piece: found for r in self.resolved.values() for piece, found in glued_panels(r.part).items()}
+        names = {piece: panels for r in self.resolved.values() for piece, panels in glued_panels(r.part).items()}
         return {
             piece.id: tuple(panel.outline for panel in piece.panels if panel.name in names[piece.id])
             for piece in self.pieces
@@ -214,11 +214,11 @@ class Study:
             return self._trees[key]
         shut = state.make == 1.0 and not any(state.progress)
         frames = self.shut_frames if shut else pose(self.assembly, state)
-        found = self.shut_facets if shut else facets(self.assembly, frames, state.make)
+        shown = self.shut_facets if shut else facets(self.assembly, frames, state.make)
         like = self._tree_like()
-        tree = build_tree(found, like)
+        tree = build_tree(shown, like)
         if tree is not None and like is not None and tree.fragments > GROWTH * like.fragments:
-            tree = build_tree(found)  # the old planes cut too much by now
+            tree = build_tree(shown)  # the old planes cut too much by now
         self._trees[key] = (frames, tree)
         if len(self._trees) > _KEPT_TREES:
             self._trees.popitem(last=False)
@@ -255,7 +255,7 @@ class Study:
     def mount_frames(self) -> Mapping[tuple[str, str], Frame]:
         """The frame of every mount when shut: x right, y up in the face, z away from it; origin on the face."""
         at = {(n.element, n.instance, n.panel.name): k for k, n in enumerate(self.assembly.nodes)}
-        found: dict[tuple[str, str], Frame] = {}
+        frames: dict[tuple[str, str], Frame] = {}
         for element, r in self.resolved.items():
             for mount in r.part.mounts:
                 f = self.shut_frames[at[element, mount.instance, mount.panel]]
@@ -264,12 +264,12 @@ class Study:
                 rx, ry = uy * mount.side, -ux * mount.side
                 z = self.assembly.nodes[at[element, mount.instance, mount.panel]].piece.stock.caliper / 2 * mount.side
                 o = apply(f, x, y, z)
-                found[element, mount.id] = (
+                frames[element, mount.id] = (
                     f[0] * rx + f[3] * ry, f[1] * rx + f[4] * ry, f[2] * rx + f[5] * ry,
                     f[0] * ux + f[3] * uy, f[1] * ux + f[4] * uy, f[2] * ux + f[5] * uy,
                     f[6] * mount.side, f[7] * mount.side, f[8] * mount.side, *o,
                 )  # fmt: skip
-        return found
+        return frames
 
     def current(self, element: str, parameter: str) -> float | None:
         """A settled length or count, mm, or a place on a face, or None where there is none."""

@@ -47,7 +47,7 @@ def quarters_off(up: tuple[float, float], way: int, motif: Motif, side: int) -> 
 
 def shown_faces(study: Study, element: str) -> tuple[Face, ...]:
     """The faces of an element's panels that show at some time, small ones left out. Some ten milliseconds."""
-    found = []
+    faces = []
     copies: dict[str, set[str]] = {}
     for node in study.assembly.nodes:
         if node.element == element:
@@ -60,8 +60,8 @@ def shown_faces(study: Study, element: str) -> tuple[Face, ...]:
         label = node.panel.label or node.piece.name
         words = label if not which or which == label else f"{which}, {label}"
         for side in _sides_shown(seen):
-            found.append(Face(seen.node, side, words, seen.up))
-    return tuple(found)
+            faces.append(Face(seen.node, side, words, seen.up))
+    return tuple(faces)
 
 
 def _sides_shown(seen: PanelSeen) -> Iterable[int]:
@@ -88,7 +88,7 @@ def pattern_warnings(study: Study, element: str) -> tuple[StockWarning, ...]:
     by_piece: dict[str, list[Face]] = {}
     for face in shown_faces(study, element):
         by_piece.setdefault(study.assembly.nodes[face.node].piece.id, []).append(face)
-    found = []
+    warnings = []
     for piece in study.resolved[element].part.pieces:
         faces = by_piece.get(piece.id, [])
         wrong: dict[str, list[Face]] = {}
@@ -96,8 +96,8 @@ def pattern_warnings(study: Study, element: str) -> tuple[StockWarning, ...]:
             wrong.setdefault(_stands(piece.stock, piece.way, face), []).append(face)
         for code, words in (("upside down", "stands on its head"), ("sideways", "lies on its side")):
             if code in wrong:
-                found.append(_warning(study, element, piece, faces, code, words, wrong[code]))
-    return tuple(found)
+                warnings.append(_warning(study, element, piece, faces, code, words, wrong[code]))
+    return tuple(warnings)
 
 
 def _warning(

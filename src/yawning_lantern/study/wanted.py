@@ -22,14 +22,14 @@ def wanted(study: Study, copies: int = 1) -> tuple[Rectangle, ...]:
     A pattern with a direction, and the grain of heavy stock, tell how a piece lies on its sheet; any other may be
     turned.
     """
-    found = []
+    rectangles = []
     for piece in study.pieces:
         if not piece.bought:
             may_turn, turned = lying(piece)
             count = piece.quantity * copies
             spare = spare_of(piece, piece.way if not may_turn else 0, turned) if not piece.edge else ()
-            found.append(Rectangle(piece.name, *piece.blank, count, may_turn, piece.stock.id, turned, spare))
-    return tuple(found)
+            rectangles.append(Rectangle(piece.name, *piece.blank, count, may_turn, piece.stock.id, turned, spare))
+    return tuple(rectangles)
 
 
 def lying(piece: Piece) -> tuple[bool, bool]:

@@ -217,10 +217,10 @@ class Workshop:
         with self._told():
             row = self._base.execute("SELECT record FROM benches WHERE design = ?", (design,)).fetchone()
         try:
-            found = json.loads(row[0]) if row is not None else {}
+            record = json.loads(row[0]) if row is not None else {}
         except ValueError:
             return {}
-        return found if isinstance(found, dict) else {}
+        return record if isinstance(record, dict) else {}
 
     def keep_progress(self, design: str, record: Mapping[str, Any]) -> None:
         """Keep how far a design is made."""

@@ -59,11 +59,11 @@ class PiecePick(QWidget):
             return {
                 f"s{k + 1}": (place.point(line.start), place.point(line.end)) for k, line in enumerate(slits_of(piece))
             }
-        found: dict[str, tuple[Point, Point]] = {}
+        ends: dict[str, tuple[Point, Point]] = {}
         for name, at in lines_of(piece).items():
             upright = name[0] in "wx"
-            found[name] = ((at, 0.0), (at, h)) if upright else ((0.0, at), (w, at))
-        return {name: (place.point(a), place.point(b)) for name, (a, b) in found.items()}
+            ends[name] = ((at, 0.0), (at, h)) if upright else ((0.0, at), (w, at))
+        return {name: (place.point(a), place.point(b)) for name, (a, b) in ends.items()}
 
     def _place(self, piece: Piece) -> Place:
         return Place.within(QRectF(self.rect()).adjusted(6, 14, -22, -14), Lying("left", "front", piece.size))

@@ -103,7 +103,7 @@ class CutawayView(QWidget):
     def callouts(self, study: Study) -> list[Callout]:
         """The gaps that lie in this section."""
         across = 1 - self.axis
-        found = []
+        callouts = []
         for check in study.checks:
             anchor = anchor_of(study, check)
             if anchor is None:
@@ -127,8 +127,8 @@ class CutawayView(QWidget):
             whole = " in all" if check.gap.in_all else ""
             if gap < -1e-6:
                 whole = " too much" if check.is_clash else " proud"
-            found.append(Callout((a[across], a[2]), (b[across], b[2]), check, f"{figure}{whole}", name))
-        return found
+            callouts.append(Callout((a[across], a[2]), (b[across], b[2]), check, f"{figure}{whole}", name))
+        return callouts
 
     def paintEvent(self, event: QPaintEvent) -> None:
         t = self.theme

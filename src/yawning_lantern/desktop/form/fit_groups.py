@@ -50,7 +50,7 @@ def _order(check: Check) -> tuple[bool, int]:
 
 def grouped(study: Study) -> tuple[Group, ...]:
     """Every check in a group of those that join the same two parts; groups in which something is wrong first."""
-    found: dict[str, list[Check]] = {}
+    by_part: dict[str, list[Check]] = {}
     titles: dict[str, str] = {}
     for check in study.checks:
         gap = check.gap
@@ -63,8 +63,8 @@ def grouped(study: Study) -> tuple[Group, ...]:
         else:
             key, title = f"{gap.element} {gap.host}", f"{host.final.name} beside {name}"
         titles.setdefault(key, title)
-        found.setdefault(key, []).append(check)
-    groups = [Group(key, titles[key], tuple(sorted(checks, key=_order))) for key, checks in found.items()]
+        by_part.setdefault(key, []).append(check)
+    groups = [Group(key, titles[key], tuple(sorted(checks, key=_order))) for key, checks in by_part.items()]
     return tuple(sorted(groups, key=lambda group: _order(group.checks[0])))
 
 

@@ -24,11 +24,11 @@ NAMELESS: Names = ("", "")
 
 def names_of(r: Resolved | None) -> dict[str, Names]:
     """What the faces of a folded sheet are called, by panel."""
-    found: dict[str, Names] = {}
+    names: dict[str, Names] = {}
     for mount in r.part.mounts if r is not None and r.part.folding else ():
-        front, back = found.get(mount.panel, NAMELESS)
-        found[mount.panel] = (mount.label, back) if mount.side > 0 else (front, mount.label)
-    return found
+        front, back = names.get(mount.panel, NAMELESS)
+        names[mount.panel] = (mount.label, back) if mount.side > 0 else (front, mount.label)
+    return names
 
 
 def seen_words(seen: PanelSeen, names: Names = ("", "")) -> tuple[str, str]:

@@ -51,8 +51,8 @@ class FoldedMap:
 
     def panels(self) -> list[str]:
         """The panels that lie on top, the largest area first."""
-        found = sorted(self.layers, key=lambda s: (-_extent(s.outline), s.outline))
-        return list(dict.fromkeys(self.state.name(stack.layers[-1]) for stack in found))
+        layers = sorted(self.layers, key=lambda s: (-_extent(s.outline), s.outline))
+        return list(dict.fromkeys(self.state.name(stack.layers[-1]) for stack in layers))
 
     def largest(self, name: str) -> Stack | None:
         """The largest area over which a panel lies on top."""

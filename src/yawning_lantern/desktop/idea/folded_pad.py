@@ -245,7 +245,7 @@ class FoldedPad(QWidget):
 
     def spoken_items(self) -> list[Spoken]:
         """The panels that lie on top."""
-        found = []
+        items = []
         at = self.map
         for name in at.panels() if at is not None else []:
             stack = at.largest(name) if at is not None else None
@@ -253,8 +253,8 @@ class FoldedPad(QWidget):
                 continue
             side = "front" if face_up(self.state, self.state.sheet.at(name)) > 0 else "back"
             words = f"{name}, {side} up, {len(stack.layers)} layers"
-            found.append(Spoken(words, at.ring(stack.outline).boundingRect(), chosen=name == self.chosen))
-        return found
+            items.append(Spoken(words, at.ring(stack.outline).boundingRect(), chosen=name == self.chosen))
+        return items
 
     # -- picture
 

@@ -131,8 +131,8 @@ class MarkedPad(QWidget):
     def handles(self) -> list[tuple[tuple[int, int], QPointF]]:
         """The marks that move lines: (0 for columns, 1 for rows; which line, from 1), and where they are, px."""
         xs, ys = self._lines()
-        found = [((0, k), self._px((xs[k], ys[-1])) - QPointF(0, HANDLE)) for k in range(1, len(xs) - 1)]
-        return found + [((1, k), self._px((xs[0], ys[k])) - QPointF(HANDLE, 0)) for k in range(1, len(ys) - 1)]
+        handles = [((0, k), self._px((xs[k], ys[-1])) - QPointF(0, HANDLE)) for k in range(1, len(xs) - 1)]
+        return handles + [((1, k), self._px((xs[0], ys[k])) - QPointF(HANDLE, 0)) for k in range(1, len(ys) - 1)]
 
     def _drag_line(self, pixel: QPointF) -> None:
         """The line that is held, to where the hand is."""
@@ -206,18 +206,18 @@ class MarkedPad(QWidget):
 
     def spoken_items(self) -> list[Spoken]:
         """Every cell, and every line that is no plain score."""
-        found = []
+        items = []
         for r in range(len(self.draft.rows)):
             for c in range(len(self.draft.columns)):
                 name = cell_name(c + 1, r + 1)
                 words = f"column {c + 1}, row {r + 1}" + (": taken out" if name in self.draft.gone else "")
-                found.append(Spoken(words, self.cell_box(c, r), chosen=(c, r) == self.at))
+                items.append(Spoken(words, self.cell_box(c, r), chosen=(c, r) == self.at))
         for segment in segments_of(len(self.draft.columns), len(self.draft.rows)):
             kind = self.draft.kind(segment)
             if kind != "score":
                 box = QRectF(*self.ends(segment)).normalized().adjusted(-3, -3, 3, 3)
-                found.append(Spoken(f"between {segment[0]} and {segment[1]}: {kind}", box))
-        return found
+                items.append(Spoken(f"between {segment[0]} and {segment[1]}: {kind}", box))
+        return items
 
     # -- picture
 

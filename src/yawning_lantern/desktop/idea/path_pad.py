@@ -89,13 +89,13 @@ class PathPad(QWidget):
 
     def spoken_items(self) -> list[Spoken]:
         """Every cell, with its place on the path."""
-        found = []
+        items = []
         for r in range(self.rows):
             for c in range(self.columns):
                 at = self.path.index((c, r)) + 1 if (c, r) in self.path else 0
                 words = f"column {c + 1}, row {r + 1}: " + (f"panel {at}" if at else "cut away")
-                found.append(Spoken(words, self.cell_box((c, r)), chosen=at == len(self.path) > 0))
-        return found
+                items.append(Spoken(words, self.cell_box((c, r)), chosen=at == len(self.path) > 0))
+        return items
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         box = self.box()
@@ -160,11 +160,11 @@ class PathPad(QWidget):
 
     def slits(self, trunk: Trunk) -> list[tuple[Cell, Cell]]:
         """Every stretch that the knife runs along, one cell long: between cells of which one stays at least."""
-        found: list[tuple[Cell, Cell]] = []
+        slits: list[tuple[Cell, Cell]] = []
         for a in self.path:
             for b in beside(a, self.columns, self.rows):
                 if frozenset((a, b)) in trunk.joined:
                     continue
                 c, r = max(a[0], b[0]), max(a[1], b[1])
-                found.append(((c, r), (c, r + 1)) if a[1] == b[1] else ((c, r), (c + 1, r)))
-        return found
+                slits.append(((c, r), (c, r + 1)) if a[1] == b[1] else ((c, r), (c + 1, r)))
+        return slits

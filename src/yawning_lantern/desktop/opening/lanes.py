@@ -83,12 +83,12 @@ class Lanes(QWidget):
     def spoken_items(self) -> list[Spoken]:
         """Every moving part in the order of its lane, and at which steps it moves."""
         steps = self.opening.steps if self.opening is not None else ()
-        found = []
+        items = []
         for row, (element, name) in enumerate(self.parts):
             own = ", ".join(str(k + 1) for k, step in enumerate(steps) if self._of[step.motion] == element)
             box = QRectF(0, HEAD + row * ROW, self.width(), ROW)
-            found.append(Spoken(f"{name}, step {own}" if own else name, box, chosen=row == self._dragged))
-        return found
+            items.append(Spoken(f"{name}, step {own}" if own else name, box, chosen=row == self._dragged))
+        return items
 
     # -- painting
 

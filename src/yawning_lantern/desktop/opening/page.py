@@ -251,19 +251,19 @@ class OpeningPage(QWidget):
 
     def _contacts(self, study: Study, opening: Opening) -> list[str]:
         units = self.session.design.units
-        found = [f"✕ {shut_words(study, met, units)}" for met in opening.shut]
+        lines = [f"✕ {shut_words(study, met, units)}" for met in opening.shut]
         for k, step in enumerate(opening.steps):
             if step.contact is not None:
-                found.append(f"✕ {k + 1}  {contact_words(study, step, step.contact, units)}")
-                found += [f"→ {cure_words(study, cure, units)}" for cure in cures(study, step.contact)]
-            found += [f"▼ {k + 1}  {contact_words(study, step, met, units)}" for met in step.resting]
+                lines.append(f"✕ {k + 1}  {contact_words(study, step, step.contact, units)}")
+                lines += [f"→ {cure_words(study, cure, units)}" for cure in cures(study, step.contact)]
+            lines += [f"▼ {k + 1}  {contact_words(study, step, met, units)}" for met in step.resting]
         knot = knot_words(study, opening)
         if knot:
-            found.insert(0, f"✕ {knot}")
+            lines.insert(0, f"✕ {knot}")
         broke = self.work.broken
         if broke is not None and broke.study is study:
-            found[:0] = self._gives(study, broke.opening)
-        return found
+            lines[:0] = self._gives(study, broke.opening)
+        return lines
 
     def _gives(self, study: Study, broke: Opening) -> list[str]:
         """What gives first with the margin, and what would cure it."""
@@ -306,12 +306,12 @@ class OpeningPage(QWidget):
 
     def _marks(self, study: Study, step: Step, share: float) -> list[tuple[Contact, str]]:
         units = self.session.design.units
-        found = []
+        marks = []
         if step.contact is not None and share > 1.0 - _NEAR:
-            found.append((step.contact, f"meets {where(step, step.contact.at, units)}"))
+            marks.append((step.contact, f"meets {where(step, step.contact.at, units)}"))
         if step.opens:
-            found += [(m, f"rests {where(step, m.at, units)}") for m in step.resting if share > m.at - _NEAR]
-        return found
+            marks += [(m, f"rests {where(step, m.at, units)}") for m in step.resting if share > m.at - _NEAR]
+        return marks
 
     def step_on(self) -> None:
         """To the end of the step under way, or of the next."""

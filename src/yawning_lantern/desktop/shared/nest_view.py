@@ -141,14 +141,14 @@ class NestView(Landing):
 
     def spoken_items(self) -> list[Spoken]:
         """Every part: its name, where it sits, its figures, its worst fit."""
-        design, found = self._session.design, []
+        design, items = self._session.design, []
         for sleeve in self._sleeves:
             element = find(design, sleeve.element)
             figures, verdict = self._told.get(sleeve.element, ("", ""))
             words = (element.name or element.family, self._faces.get(sleeve.element, ""), figures, verdict)
             chosen = sleeve.element == self._session.selection
-            found.append(Spoken(", ".join(word for word in words if word), sleeve.box, BRANCH, chosen))
-        return found
+            items.append(Spoken(", ".join(word for word in words if word), sleeve.box, BRANCH, chosen))
+        return items
 
     def paintEvent(self, event: QPaintEvent) -> None:
         t = self.theme
@@ -213,8 +213,8 @@ class NestView(Landing):
 
     def sleeve_at(self, at: QPointF) -> str | None:
         """The innermost element under a pixel."""
-        found = [s for s in self._sleeves if s.box.contains(at)]
-        return max(found, key=lambda s: s.depth).element if found else None
+        under = [s for s in self._sleeves if s.box.contains(at)]
+        return max(under, key=lambda s: s.depth).element if under else None
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         element = self.sleeve_at(event.position())

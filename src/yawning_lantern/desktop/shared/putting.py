@@ -24,8 +24,8 @@ def suiting_faces(session: Session, host: str, family_id: str) -> list[tuple[str
     r = study.resolved[host]
     relation = family(family_id).relation
     taken = {g.place.face for g in r.element.guests if g.place}
-    found = [(f, w) for f, w in r.family.faces if f in r.rooms and sits_on(relation, r.rooms[f].relation)]
-    return sorted(found, key=lambda face: face[0] in taken)
+    faces = [(f, w) for f, w in r.family.faces if f in r.rooms and sits_on(relation, r.rooms[f].relation)]
+    return sorted(faces, key=lambda face: face[0] in taken)
 
 
 def put_structure(session: Session, host: str, face: str, family_id: str) -> None:

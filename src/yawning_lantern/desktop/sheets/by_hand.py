@@ -62,11 +62,11 @@ class ByHand(QWidget):
         except LanternError as error:
             self._say(f"✕ {error.sentence()}")
             return
-        found = self._landed(piece, move)
-        self._lock(self.locks | {found})
-        self._view.choose(found[0])
-        self._view.chosen.emit(found[0])
-        self._view.choose_piece(found[1])
+        landed = self._landed(piece, move)
+        self._lock(self.locks | {landed})
+        self._view.choose(landed[0])
+        self._view.chosen.emit(landed[0])
+        self._view.choose_piece(landed[1])
         self._say(f"{piece.piece} is locked there. {cost}")
 
     def _landed(self, piece: Placed, move: Move) -> tuple[int, int]:
@@ -76,13 +76,13 @@ class ByHand(QWidget):
             middle = p.x + p.width / 2, p.y + p.height / 2
             return abs(k - move.to), math.dist(middle, (move.x, move.y))
 
-        found = [
+        spots = [
             (far(k, p), k, rank)
             for k, sheet in enumerate(self._view.sheets)
             for rank, p in enumerate(sheet.placed)
             if p.piece == piece.piece
         ]
-        _, k, rank = min(found)
+        _, k, rank = min(spots)
         return k, rank
 
     # -- locks
@@ -93,7 +93,7 @@ class ByHand(QWidget):
 
     def lock_places(self, places: set[Spot]) -> None:
         """Lock what lies at those places, on that sheet or, where it became another's, on the nearest that has it."""
-        found: set[tuple[int, int]] = set()
+        locked: set[tuple[int, int]] = set()
         for at, *place in places:
             spots = [
                 (k, rank)
@@ -102,8 +102,8 @@ class ByHand(QWidget):
                 if list(_place(p)) == place
             ]
             if spots:
-                found.add(min(spots, key=lambda spot: abs(spot[0] - at)))
-        self._lock(frozenset(found))
+                locked.add(min(spots, key=lambda spot: abs(spot[0] - at)))
+        self._lock(frozenset(locked))
 
     def _lock(self, locks: frozenset[tuple[int, int]]) -> None:
         self.locks = locks

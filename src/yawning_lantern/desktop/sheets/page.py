@@ -289,11 +289,11 @@ class SheetsPage(QWidget):
 
     def _parts(self, study: Study) -> dict[str, list[str]]:
         """The parts that have a piece of each name."""
-        found: dict[str, list[str]] = {}
+        parts: dict[str, list[str]] = {}
         for element, r in study.resolved.items():
             for piece in r.part.pieces:
-                found.setdefault(piece.name, []).append(element)
-        return found
+                parts.setdefault(piece.name, []).append(element)
+        return parts
 
     def _choose_part(self, piece: str) -> None:
         """Choose the part in the design that a piece on a sheet belongs to."""

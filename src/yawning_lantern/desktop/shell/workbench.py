@@ -140,15 +140,15 @@ class Workbench(QObject):
             return lambda: page == "idea" or self.session.is_open
 
         letters: list[str] = []
-        found = []
+        commands = []
         for n, (page, words) in enumerate(PAGES, 1):
             at = next(k for k, letter in enumerate(words.lower()) if letter not in letters)
             letters.append(words[at].lower())
             marked = f"{words[:at]}&{words[at:]}"
-            found.append(
+            commands.append(
                 Command(f"page_{page}", "&Go", marked, to(page), f"Alt+{n}", may(page), about=f"The page {words}")
             )
-        return tuple(found)
+        return tuple(commands)
 
     def _list_windows(self) -> None:
         """One line for every open design."""

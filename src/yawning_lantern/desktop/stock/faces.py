@@ -39,9 +39,9 @@ class ColourButton(QPushButton):
         self.setAccessibleDescription(colour)
 
     def _ask(self) -> None:
-        found = QColorDialog.getColor(QColor(self._colour), self, self.toolTip())
-        if found.isValid():
-            self.picked.emit(found.name())
+        colour = QColorDialog.getColor(QColor(self._colour), self, self.toolTip())
+        if colour.isValid():
+            self.picked.emit(colour.name())
 
 
 class FaceRow(QWidget):

@@ -205,8 +205,8 @@ class StockPage(QWidget):
         self.note.setVisible(bool(words))
 
     def _seek(self) -> None:
-        found = self.shelf.seek(self.search.text(), self.kind.currentText())
-        self._trouble("" if found else "Nothing in the drawer is called so.")
+        count = self.shelf.seek(self.search.text(), self.kind.currentText())
+        self._trouble("" if count else "Nothing in the drawer is called so.")
 
     def _show_asked(self) -> None:
         """What the design uses, and what its papers cannot do."""

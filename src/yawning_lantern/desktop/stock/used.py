@@ -78,15 +78,15 @@ class UsedView(QWidget):
         """Where the chips are, px: in rows, a tool's or glue's chip smaller than a paper's."""
         columns = max(1, int((self.width() + APART) / (WIDE + APART)))
         wide = (self.width() + APART) / columns - APART
-        found: list[QRectF] = []
+        boxes: list[QRectF] = []
         x = y = 0.0
         for one in self.used:
             own = wide if one.needed is not None else wide * SMALLER
             if x > 0 and x + own > self.width() + 1:
                 x, y = 0.0, y + HIGH + 4
-            found.append(QRectF(x, y, own, HIGH))
+            boxes.append(QRectF(x, y, own, HIGH))
             x += own + APART
-        return found
+        return boxes
 
     def _grow(self) -> None:
         boxes = self._boxes()

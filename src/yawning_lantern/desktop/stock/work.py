@@ -74,7 +74,7 @@ class StockWork(QObject):
 
 def _sheets(study: Study) -> dict[str, int]:
     """Whole sheets by stock, as a first look finds them; a stock whose pieces are larger than its sheet is left out."""
-    found: dict[str, int] = {}
+    counts: dict[str, int] = {}
     trimmer = trimmer_of(study.design, study.catalogue)
     pieces, boards = wanted(study), boards_of(study)
     for board in boards:
@@ -82,5 +82,5 @@ def _sheets(study: Study) -> dict[str, int]:
             plan = plan_sheets(tuple(p for p in pieces if p.stock == board.stock), (board,), trimmer, ROUGH)
         except LanternError:
             continue
-        found[board.stock] = plan.count
-    return found
+        counts[board.stock] = plan.count
+    return counts

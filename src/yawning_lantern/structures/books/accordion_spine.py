@@ -65,13 +65,13 @@ class Spine:
 
     def parts(self) -> list[tuple[str, str, float]]:
         """Panels in order: a pleat, a hill, a pleat, (a valley) a pleat, a hill …"""
-        found: list[tuple[str, str, float]] = []
+        parts: list[tuple[str, str, float]] = []
         for k in range(self.pages + 1):
-            found.append((f"p{2 * k}", f"pleat {2 * k + 1}", self.depth))
+            parts.append((f"p{2 * k}", f"pleat {2 * k + 1}", self.depth))
             if self.hill:
-                found.append((f"hill-{k + 1}", f"hill {k + 1}", self.hill))
-            found.append((f"p{2 * k + 1}", f"pleat {2 * k + 2}", self.depth))
-        return found
+                parts.append((f"hill-{k + 1}", f"hill {k + 1}", self.hill))
+            parts.append((f"p{2 * k + 1}", f"pleat {2 * k + 2}", self.depth))
+        return parts
 
     def hills(self) -> list[list[tuple[str, str]]]:
         """The folds of each hill: one, or two about its flat top."""

@@ -389,19 +389,19 @@ def outside_width(sizes: Sizes) -> float:
 
 def _turn_ins(lined: bool) -> tuple[Joint, ...]:
     """The turn-ins on the boards: head and foot in one fold each, then the sides over their ends; liners over all."""
-    found = []
+    joints = []
     for end in ("head", "foot"):
-        found += [
+        joints += [
             Joint(("cover", f"turn-{name}-{end}"), (f"board-{name}", "board"), act=f"turn-{end}")
             for name in ("front", "spine", "back")
         ]
     for name in ("front", "back"):
         board, side, liner = (f"board-{name}", "board"), ("cover", f"turn-{name}"), (f"liner-{name}", "liner")
         ends = [("cover", f"turn-{name}-{end}") for end in ("head", "foot")]
-        found += [Joint(side, under, act=f"turn-{name}") for under in (board, *ends)]
+        joints += [Joint(side, under, act=f"turn-{name}") for under in (board, *ends)]
         if lined:
-            found += [Joint(liner, under, act=f"liner-{name}") for under in (board, side, *ends)]
-    return tuple(found)
+            joints += [Joint(liner, under, act=f"liner-{name}") for under in (board, side, *ends)]
+    return tuple(joints)
 
 
 FAMILY = BoardCover()

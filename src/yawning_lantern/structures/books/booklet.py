@@ -79,12 +79,12 @@ class Booklet(Lying):
     def _wraps(self, s: Situation, sizes: Sizes) -> list[float]:
         """What each sheet's fold goes around, the cover's first, mm."""
         n, t, inside = int(sizes["sheets"].length), s.paper.caliper, 0.0
-        found = []
+        wraps = []
         for k in range(n, 0, -1):
             inside += self._before(s, k) + self._behind(s, n, k)
-            found.append(inside)
+            wraps.append(inside)
             inside += 2 * t
-        return found[::-1]
+        return wraps[::-1]
 
     def thickness(self, s: Situation, sizes: Sizes) -> Span:
         """All leaves, what lies between them and on the cover."""

@@ -218,12 +218,12 @@ class BoxCard(Lying):
     @staticmethod
     def _mounts(s: Situation, sizes: Sizes, tube: Piece, strip: Piece | None) -> list[Mount]:
         t = s.paper.caliper
-        found = [face_mount(f"wall-{n}", f"{n} wall, outside", "tube", tube.panel(n), 1, t) for n in WALLS]
+        mounts = [face_mount(f"wall-{n}", f"{n} wall, outside", "tube", tube.panel(n), 1, t) for n in WALLS]
         for k in range(int(sizes["strips"].length)):
             assert strip is not None
             name = f"strip-{k + 1}"
-            found.append(face_mount(name, f"strip {k + 1}, front", name, strip.panel("span"), 1, t))
-        return found
+            mounts.append(face_mount(name, f"strip {k + 1}, front", name, strip.panel("span"), 1, t))
+        return mounts
 
     def _gaps(self, s: Situation, sizes: Sizes, tube: Piece) -> list[Gap]:
         e = s.element

@@ -379,19 +379,19 @@ class Casing:
     ) -> list[Mount]:
         n, t, h = int(sizes["boxes"].length), s.paper.caliper, sizes["box-height"].length
         pitch, deep = self._clear(s, sizes, 0) / n, self._clear(s, sizes, 1)
-        labels, found = dict(self.faces), []
+        labels, mounts = dict(self.faces), []
         for k in range(1, n + 1):
             at = (middle[0] + (k - (n + 1) / 2) * pitch, middle[1])
             place, lift = centred(pitch, deep), 1.2 * h + inches(1) + 20.0 * (k - 1)
-            found.append(
+            mounts.append(
                 Mount(f"place-{k}", labels[f"place-{k}"], top, "floor", 1, at, (0.0, 1.0), place, t / 2, True, lift,
                       holds=True)
             )  # fmt: skip
         for side, piece in ends.items():
             panel = piece.panel("outer")
             name = f"{side}-{'wall' if side in ('front', 'back') else 'end'}"
-            found.append(face_mount(f"{side}-outside", labels[f"{side}-outside"], name, panel, 1, t, (-1.0, 0.0)))
-        return found
+            mounts.append(face_mount(f"{side}-outside", labels[f"{side}-outside"], name, panel, 1, t, (-1.0, 0.0)))
+        return mounts
 
     def _gaps(self, s: Situation, sizes: Sizes, long: Piece, end: Piece) -> list[Gap]:
         e, t, n = s.element, s.paper.caliper, int(sizes["boxes"].length)

@@ -118,11 +118,11 @@ class ClosingBox(OpenBox):
     def need(self, situation: Situation, sizes: Sizes) -> Need:
         """Its outside, what is on its lid included."""
         s = situation
-        found = super().need(s, sizes)
-        if found.height is None:
-            return found
+        need = super().need(s, sizes)
+        if need.height is None:
+            return need
         lid = Term("lid and its folds", (0.5 + 2 * FOLD_SHIFT) * s.paper.caliper)
-        return replace(found, height=found.height.plus(lid, Term("bulk on the lid", s.bulk_on("lid"))), wall=None)
+        return replace(need, height=need.height.plus(lid, Term("bulk on the lid", s.bulk_on("lid"))), wall=None)
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """Floor, lid, and the outside of each wall."""

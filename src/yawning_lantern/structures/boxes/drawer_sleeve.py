@@ -171,9 +171,9 @@ class DrawerSleeve(OpenBox):
     def need(self, situation: Situation, sizes: Sizes) -> Need:
         """The outside of the sleeves, and what is on top; the drawers come out in front."""
         s, e, t = situation, situation.element, situation.paper.caliper
-        found = super().need(s, sizes)
-        if not found.sides or found.height is None:
-            return replace(found, sides=(), nominal=(None, None), height=None, wall=None)
+        need = super().need(s, sizes)
+        if not need.sides or need.height is None:
+            return replace(need, sides=(), nominal=(None, None), height=None, wall=None)
         w, d = sizes["sleeve-width"].length, sizes["sleeve-depth"].length
         across = span("sleeve", w / 2, e, "width", 0.5).plus(Term("sheet and bend", (0.5 + FOLD_SHIFT) * t))
         behind = span("sleeve", d / 2, e, "depth", 0.5).plus(Term("wall's bend", FOLD_SHIFT * t))
@@ -183,7 +183,7 @@ class DrawerSleeve(OpenBox):
         n = int(sizes["drawers"].length)
         high = n * self._step(s, sizes) - s.glue
         height = Span((Term("sleeves", high, Lever(e, "height", float(n))), Term("bulk on top", s.bulk_on("top"))))
-        return replace(found, sides=sides, nominal=(w, d), height=height, wall=None)
+        return replace(need, sides=sides, nominal=(w, d), height=height, wall=None)
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """The floor and front of every drawer, the sleeve's top and sides."""

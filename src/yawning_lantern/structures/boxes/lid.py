@@ -426,7 +426,7 @@ class Lid:
         e, t = s.element, s.paper.caliper
         need = self.need(s, sizes)
         over = tuple((f"content-{n}", f"over-{n}") for n, _ in _AXES)
-        found = told_contents(s, sizes, s.name, over, -sizes["over-caliper"].length)
+        gaps = told_contents(s, sizes, s.name, over, -sizes["over-caliper"].length)
         for name, axis in _AXES:
             left = span("lid top", sizes[f"top-{name}"].length, e, f"top-{name}").plus(
                 lever_term("box", -sizes[f"over-{name}"].length, e, f"over-{name}", -1.0),
@@ -436,7 +436,7 @@ class Lid:
                 Term("tabs, inner rim and bulk inside", -self._inside(s, sizes, axis)),
             )
             where = ("across", "front to back")[axis]
-            found.append(
+            gaps.append(
                 Gap(
                     uses.LID,
                     e,
@@ -449,7 +449,7 @@ class Lid:
                     axis * math.pi / 2,
                 )
             )
-        return found
+        return gaps
 
 
 def told_sheet(s: Situation, sizes: Sizes, piece: Piece, rims: float) -> list[Gap]:
@@ -467,13 +467,13 @@ def told_sheet(s: Situation, sizes: Sizes, piece: Piece, rims: float) -> list[Ga
 
 def _lining_joints() -> tuple[Joint, ...]:
     """The inner rims: each folded over its outer half, and over the tabs that are glued there, in one act."""
-    found = []
+    joints = []
     for side in SIDE_NAMES:
         tabs = [f"tab-{hand}-{side}" for hand in ("right", "left")] if side in TAB_TAKERS else []
-        found += [
+        joints += [
             Joint(("lid", f"lining-{side}"), ("lid", under), act=f"lining-{side}") for under in (f"wall-{side}", *tabs)
         ]
-    return tuple(found)
+    return tuple(joints)
 
 
 FAMILY = Lid()

@@ -154,12 +154,12 @@ class TierWrap:
 
     @staticmethod
     def _inner(s: Situation, axis: int) -> float:
-        found = [
+        terms = [
             2 * g.need.sides[(axis + g.turn) % 2].reach.value + g.need.play
             for g in s.guests
             if g.mount.startswith("tray-") and len(g.need.sides) == 4
         ]
-        return max(found, default=0.0)
+        return max(terms, default=0.0)
 
     def _height(self, s: Situation, sizes: Sizes, n: int) -> Sized:
         t = s.paper.caliper
@@ -243,29 +243,29 @@ class TierWrap:
         t, n = s.paper.caliper, int(sizes["trays"].length)
         widths = self._wrapper(s, sizes).widths
         bare = sizes["width"].length / 2 + FOLD_SHIFT * t + t / 2
-        found = [bare] * 4  # right, back, left, front
+        reaches = [bare] * 4  # right, back, left, front
         ways = ((1.0, 0.0), (0.0, 1.0), (-1.0, 0.0), (0.0, -1.0))
         back = sizes["width"].length / 2 + FOLD_SHIFT * t + t + s.glue
         half = widths[n - 1] / 2
         for start, order, turn in ((-half, range(n - 2, -1, -1), 1), (half, range(n, len(widths)), -1)):
             side, x, y = 1, start, back
-            found[1] = max(found[1], back + t / 2 + s.bulk_on(outside(n - 1)))
-            found[0], found[2] = max(found[0], start), max(found[2], -start)
+            reaches[1] = max(reaches[1], back + t / 2 + s.bulk_on(outside(n - 1)))
+            reaches[0], reaches[2] = max(reaches[0], start), max(reaches[2], -start)
             for k in order:
                 side = (side + turn) % 4  # the next panel stands on this side and runs on from here
                 nx, ny = ways[side]
                 dressed = FOLD_SHIFT * t + t / 2 + s.bulk_on(outside(k))
-                found[side] = max(found[side], x * nx + y * ny + dressed)
+                reaches[side] = max(reaches[side], x * nx + y * ny + dressed)
                 dx, dy = ways[(side + turn) % 4]
                 if k < n:  # its tray stands amid its panel, a sheet and the glue inside it
                     inward = sizes["width"].length / 2 + FOLD_SHIFT * t + t + s.glue
                     cx, cy = x + dx * widths[k] / 2 - nx * inward, y + dy * widths[k] / 2 - ny * inward
                     for other, (ox, oy) in enumerate(ways):
-                        found[other] = max(found[other], cx * ox + cy * oy + bare)
+                        reaches[other] = max(reaches[other], cx * ox + cy * oy + bare)
                 x, y = x + dx * widths[k], y + dy * widths[k]
                 for other, (ox, oy) in enumerate(ways):
-                    found[other] = max(found[other], x * ox + y * oy)
-        return found[0], found[1], found[2], found[3]
+                    reaches[other] = max(reaches[other], x * ox + y * oy)
+        return reaches[0], reaches[1], reaches[2], reaches[3]
 
     def _across(self, s: Situation, sizes: Sizes) -> tuple[float, float]:
         """Outside of the rolled column left to right and front to back, mm."""

@@ -411,7 +411,7 @@ class Rosette(Lying):
             f"{s.element}.tail", f"{s.name}, tail", s.paper, [left, right], [Fold("left", "right", 0.0)], quantity=n,
             note="Cut a V into the foot.",
         )  # fmt: skip
-        found = []
+        copies = []
         for k in range(n):
             turn = (k - (n - 1) / 2) * 0.45
             on = Attach(
@@ -422,8 +422,8 @@ class Rosette(Lying):
                 1,
                 (s.paper.caliper + s.glue) * (k + 1),
             )
-            found.append(Instance(f"tail-{k + 1}", tail.id, Root("left", (wide / 2, length)), on, limp=True))
-        return tail, found
+            copies.append(Instance(f"tail-{k + 1}", tail.id, Root("left", (wide / 2, length)), on, limp=True))
+        return tail, copies
 
     @staticmethod
     def _gaps(s: Situation, sizes: Sizes, ring: Ring, pieces: list[Piece]) -> list[Gap]:
@@ -461,21 +461,21 @@ def _joins(pieces: Sequence[Piece], instances: Sequence[Instance], press: str) -
     """Strip on strip, panel on panel; the last join closes the ring."""
     last = {piece.id: piece.panels[-1].name for piece in pieces}
     strips = [(one.id, last[one.piece]) for one in instances if one.shape is not None]
-    found = [Joint((b, "pleat-1"), a, act=f"join {k + 1}") for k, (a, (b, _)) in enumerate(pairwise(strips))]
+    joints = [Joint((b, "pleat-1"), a, act=f"join {k + 1}") for k, (a, (b, _)) in enumerate(pairwise(strips))]
     hot = press == "hot-glue"
     caution = "Hot glue and its nozzle burn: press with a folder, fingers away." if hot else ""
-    found += [
+    joints += [
         Joint((name, "pleat-1"), ("disc", "disc"), act="on the disc", by=PRESSED[press][0], hold=PRESSED[press][1],
               caution=caution)
         for name, _ in strips
     ]  # fmt: skip
-    found.append(
+    joints.append(
         Joint(strips[-1], (strips[0][0], "pleat-1"), act="close the ring", label="panel on panel: it closes the ring")
     )
     if any(one.id == "medallion" for one in instances):
         over = ("medallion", "medallion")
-        found += [Joint(over, ("disc", "disc"), "free"), Joint(over, (strips[0][0], "pleat-1"), label="on the hub")]
-    return tuple(found)
+        joints += [Joint(over, ("disc", "disc"), "free"), Joint(over, (strips[0][0], "pleat-1"), label="on the hub")]
+    return tuple(joints)
 
 
 def t_of(sizes: Sizes, s: Situation) -> float:

@@ -67,10 +67,10 @@ class Spinner(Lying):
     def _dial(s: Situation) -> Sized:
         """As large as goes on the face both ways."""
         both = [extent(s, name, axis, inches(3)) for axis, name in enumerate(("diameter", "diameter"))]
-        found = min(both, key=lambda sized: sized.length)
-        if found.length < 20.0:
+        smaller = min(both, key=lambda sized: sized.length)
+        if smaller.length < 20.0:
             raise ParameterError("There is no room for a spinner there.", "Dial, across", "Put it on a larger face.")
-        return found
+        return smaller
 
     def thickness(self, s: Situation, sizes: Sizes) -> Span:
         """Prongs, dial, pointer and the brad's head."""

@@ -98,13 +98,13 @@ class TuckSpot(Lying):
         if sizes["shape"].value == "corner":
             at = w * (1 - g / h), h * (1 - g / w)  # where the slope crosses the strips
             return ((0.0, 0.0), (w, 0.0), (at[0], g), (0.0, g)), ((0.0, g), (g, g), (g, at[1]), (0.0, h))
-        found = []
+        spots = []
         for k in range(_RIM):
             a, b = (math.pi * (1 + (k + e) / _RIM) for e in (0, 1))
             ring = [(w / 2 + r * math.cos(v), h + r * math.sin(v)) for r, v in
                     ((w / 2 - g, a), (w / 2, a), (w / 2, b), (w / 2 - g, b))]  # fmt: skip
-            found.append(tuple(ring))
-        return tuple(found)
+            spots.append(tuple(ring))
+        return tuple(spots)
 
     def _free(self, sizes: Sizes) -> tuple[float, float, float, float]:
         """A rectangle that lies on it, mm: x0, y0, x1, y1."""

@@ -214,14 +214,14 @@ class Waterfall(Lying):
         )
         root = Root("mat", (w / 2, h / 2))
         middle = (stack.width / 2, stack.length / 2)
-        found = []
+        copies = []
         for k in range(stack.flaps):
             for face, side, up in (("front", 1, 1.0), ("inside", -1, -1.0)):
                 on = Attach(f"flap-{k + 1}", "flap", middle, (0.0, up), 1 if side > 0 else -1, away)
-                found.append(Instance(f"mat-{k + 1}-{face}", mat.id, root, on))
+                copies.append(Instance(f"mat-{k + 1}-{face}", mat.id, root, on))
         on = Attach("base", "base", (sizes["base-width"].length / 2, h / 2 + MAT_LESS / 2), (0.0, 1.0), 1, away)
-        found.append(Instance("mat-base", mat.id, root, on))
-        return mat, found
+        copies.append(Instance("mat-base", mat.id, root, on))
+        return mat, copies
 
 
 _ON_MAT = (Joint(("flap-1", "tab"), ("mat-base", "mat"), act="flap-1"),)

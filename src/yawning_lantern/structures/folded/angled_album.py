@@ -266,8 +266,8 @@ class AngledAlbum(Lying):
         )  # fmt: skip
         low = rectangle(x0, 0.0, x0 + p, strip)
         one, two = rectangle(x0, strip, x0 + strip, p), rectangle(x0 + p - strip, strip, x0 + p, p)
-        found = [shared(slant, strip_of) for strip_of in (low, one, two)]
-        return tuple(tuple(ring) for ring in found if ring and bounds(ring)[3] > bounds(ring)[1])
+        spots = [shared(slant, strip_of) for strip_of in (low, one, two)]
+        return tuple(tuple(ring) for ring in spots if ring and bounds(ring)[3] > bounds(ring)[1])
 
     def _gaps(self, s: Situation, sizes: Sizes, leaf: Piece) -> list[Gap]:
         e, p, strip = s.element, sizes["side"].length, sizes["strip"].length

@@ -25,10 +25,10 @@ def told_path(columns: int, rows: int, text: str) -> tuple[Cell, ...]:
     """Cells as they are told, `c1r1 c2r1 …`. Raises ParameterError for what is no path on such a sheet."""
     path: list[Cell] = []
     for word in text.replace(",", " ").split():
-        found = _CELL.match(word)
-        if found is None:
+        match = _CELL.match(word)
+        if match is None:
             raise ParameterError(f"“{word}” is no cell.", "Path", "Cells are told as c1r1: first column, first row.")
-        cell = (int(found[1]) - 1, int(found[2]) - 1)
+        cell = (int(match[1]) - 1, int(match[2]) - 1)
         if not (0 <= cell[0] < columns and 0 <= cell[1] < rows):
             raise ParameterError(f"The sheet has no cell {word}.", "Path", f"It has {columns} columns and {rows} rows.")
         if cell in path:
@@ -71,18 +71,18 @@ class GridSheet(SnakeBook):
 
     def counts(self, s: Situation) -> dict[str, Sized]:
         """Columns, rows and path. Raises ParameterError for more pages than can be told."""
-        found = {"columns": count_of(s, "columns", 4), "rows": count_of(s, "rows", 4)}
-        columns, rows = (int(found[n].length) for n in ("columns", "rows"))
+        sizes = {"columns": count_of(s, "columns", 4), "rows": count_of(s, "rows", 4)}
+        columns, rows = (int(sizes[n].length) for n in ("columns", "rows"))
         text = s.given.get("path")
         if isinstance(text, str) and text.strip():
             told_path(columns, rows, text)
-            found["path"] = Sized(text, "given")
+            sizes["path"] = Sized(text, "given")
         else:
             usual = to_and_fro(columns, rows)
             if len(usual) < 2:
                 raise ParameterError("One cell alone cannot be folded.", "Columns", "Take two or more.")
-            found["path"] = Sized(" ".join(f"c{c + 1}r{r + 1}" for c, r in usual), "default")
-        return found
+            sizes["path"] = Sized(" ".join(f"c{c + 1}r{r + 1}" for c, r in usual), "default")
+        return sizes
 
     def trunk(self, sizes: Sizes) -> Trunk:
         """The path, its spine where most folds are."""

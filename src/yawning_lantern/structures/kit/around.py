@@ -86,18 +86,18 @@ class Band:
 
     def thing(self, s: Situation) -> dict[str, Sized]:
         """Width and thickness of what it goes around: given, or of its host."""
-        found = {}
+        sizes = {}
         for axis, name in enumerate(("over-width", "over-thick")):
             own = given_length(s.given, name)
             if own is not None:
-                found[name] = Sized(own, "given")
+                sizes[name] = Sized(own, "given")
             elif s.room is not None and s.room.use == uses.BAND:
                 width = sum(side.reach.value for side in s.room.sides)
                 thick = s.room.height.value if s.room.height else 0.0
-                found[name] = Sized((width, thick)[axis], "fill")
+                sizes[name] = Sized((width, thick)[axis], "fill")
             else:
-                found[name] = Sized(inches((4.0, 0.5)[axis]), "default")
-        return found
+                sizes[name] = Sized(inches((4.0, 0.5)[axis]), "default")
+        return sizes
 
     def panels(self, s: Situation, sizes: Sizes) -> tuple[float, float]:
         """The loop's own panels, across and through, score to score, mm."""

@@ -473,7 +473,7 @@ def build_cross(s: Situation, sizes: Sizes, floor: Room) -> Part:
 
 def _pocket_joints(piece: Piece, tagged: bool) -> tuple[Joint, ...]:
     """A corner flap is glued on its wall along its foot; the second lies over the first; a tag slides beneath both."""
-    found = []
+    joints = []
     for wall, way in (("back", 1.0), ("front", -1.0)):
         name, tag = f"wall-{wall}", (f"tag-{wall}", "tag")
         flaps = [("cross", f"flap-{wall}-{hand}") for hand in ("right", "left")]
@@ -481,10 +481,10 @@ def _pocket_joints(piece: Piece, tagged: bool) -> tuple[Joint, ...]:
             shape = piece.panel(flap[1]).outline
             foot = min(way * y for _, y in shape)
             strip = tuple(half(shape, 0.0, -way, -foot - GLUE_STRIP))
-            found.append(
+            joints.append(
                 Joint(flap, ("cross", name), spots=(strip,), label="only along its foot: the rest is the pocket")
             )
             if tagged:
-                found.append(Joint(tag, flap, "slide"))
-        found.append(Joint(flaps[1], flaps[0], "free"))
-    return tuple(found)
+                joints.append(Joint(tag, flap, "slide"))
+        joints.append(Joint(flaps[1], flaps[0], "free"))
+    return tuple(joints)

@@ -57,10 +57,10 @@ class Stack:
 
     def instances(self, element: str, base: str, panel: str, middle: float, standoff: float) -> list[Instance]:
         """Every flap glued by its tab on a panel whose coordinates run up; `middle` is the x of the flaps' middle."""
-        found = []
+        instances = []
         for k in range(self.flaps):
             hinge = self.first + self.length + k * self.step
-            found.append(
+            instances.append(
                 Instance(
                     f"flap-{k + 1}",
                     f"{element}.flap",
@@ -69,7 +69,7 @@ class Stack:
                     wraps=(("tab/flap", self.wrap(k)),),
                 )
             )
-        return found
+        return instances
 
     def joints(self, base: str, panel: str) -> tuple[Joint, ...]:
         """The flaps' tabs: the first decides whether all are straight."""
@@ -79,13 +79,13 @@ class Stack:
     def swings(self, name: str, opened: float, verb: str, least: float) -> list[Swing]:
         """The flaps move one by one, the last first; `opened` is how far the first goes, `least` what is left
         until it would lie flat the other way, radians."""
-        found = []
+        swings = []
         for j, k in enumerate(reversed(range(self.flaps))):
             angle = -max(least, math.pi - opened + 0.05 * j)
-            found.append(
+            swings.append(
                 Swing(f"flap-{k + 1}", f"flap {k + 1} of {name} {verb}", ((f"flap-{k + 1}", "tab/flap", angle),))
             )
-        return found
+        return swings
 
     def fits(self, s: Situation, base: tuple[float, float], word: str) -> list[Gap]:
         """Flaps on a base `base` mm wide and long: their fall, their tabs and their width."""
@@ -106,14 +106,14 @@ class Stack:
 
     def mounts(self, piece: Piece, over: float = 0.0) -> list[Mount]:
         """Both faces of every flap, `over` mm above the sheet; the inside has its head at the free edge."""
-        found = []
+        mounts = []
         for k in range(self.flaps):
             panel, t, one = piece.panel("flap"), self.paper.caliper, f"flap-{k + 1}"
-            found.append(face_mount(f"{one}-front", f"flap {k + 1}, front", one, panel, 1, t + 2 * over))
-            found.append(
+            mounts.append(face_mount(f"{one}-front", f"flap {k + 1}, front", one, panel, 1, t + 2 * over))
+            mounts.append(
                 face_mount(f"{one}-inside", f"flap {k + 1}, inside", one, panel, -1, t + 2 * over, (0.0, -1.0))
             )
-        return found
+        return mounts
 
 
 def flap_faces(most: int = MOST_FLAPS) -> tuple[tuple[str, str], ...]:

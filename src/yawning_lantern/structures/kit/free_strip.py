@@ -35,13 +35,13 @@ def readings(panels: tuple[float, ...], sheet: float) -> tuple[tuple[int, float]
     """Which one panel, told wrongly, would make a row as long as its sheet: (panel from 1, what it would be, mm). Best
     first: as wide as another one, then what a ruler shows most plainly, then the smallest change."""
     off = sheet - sum(panels)
-    found = [(k, width + off) for k, width in enumerate(panels, 1) if width + off >= LEAST]
+    readings = [(k, width + off) for k, width in enumerate(panels, 1) if width + off >= LEAST]
 
     def plain(width: float) -> tuple[bool, int, float]:
         twin = any(abs(width - other) < 1e-6 for other in panels)
         return (not twin, Fraction(width / MM_PER_INCH).limit_denominator(64).denominator, abs(off))
 
-    return tuple(sorted(found, key=lambda one: (*plain(one[1]), one[0])))
+    return tuple(sorted(readings, key=lambda one: (*plain(one[1]), one[0])))
 
 
 class FreeStrip(Lying):
@@ -184,15 +184,15 @@ class FreeStrip(Lying):
         sides = {"left": list(range(base - 1, -1, -1)), "right": list(range(last + 1, n))}
         order = ("left", "right") if sizes["first"].value == "left" else ("right", "left")
         rolled = sizes["folds"].value == "rolled in"
-        found: list[Bring] = []
+        acts: list[Bring] = []
         for side in order:
             chain = [base if side == "left" else last, *sides[side]]
             folds = list(pairwise(chain))
             for k in reversed(range(len(folds))):  # from the end inward
                 way: Way = "over" if rolled or k % 2 == 0 else "under"
                 a, b = folds[k]
-                found.append(Bring(((f"c{a + 1}r1", f"c{b + 1}r1"),), way))
-        return tuple(found)
+                acts.append(Bring(((f"c{a + 1}r1", f"c{b + 1}r1"),), way))
+        return tuple(acts)
 
     def made(self, s: Situation, sizes: Sizes) -> FoldedSheet:
         """The strip folded, what is on its faces between."""

@@ -113,13 +113,13 @@ class FoldedSheet:
 
     def _acts(self) -> list[str]:
         """For every glue of the script the fold that closes it: the last one before it."""
-        found, last = [], ""
+        acts, last = [], ""
         for step in self.script:
             if isinstance(step, Glue):
-                found.append(last)
+                acts.append(last)
             elif isinstance(step, Bring | Tuck):
                 last = f"fold {step.hinges[0][1]}"
-        return found
+        return acts
 
     def resting(self, parting: Iterable[tuple[str, str]] = ()) -> tuple[Joint, ...]:
         """What only lies on one another: every two facets that touch when shut, stay so and are not glued. `parting`
@@ -212,8 +212,8 @@ def fold_sheet(
 def _parted_by(sheet: Sheet, start: Point, end: Point) -> Pair:
     """The two facets on either side of a cut."""
     middle = ((start[0] + end[0]) / 2, (start[1] + end[1]) / 2)
-    found = [k for k, facet in enumerate(sheet.facets) if _on_rim(facet.outline, middle)]
-    return found[0], found[1]
+    parted = [k for k, facet in enumerate(sheet.facets) if _on_rim(facet.outline, middle)]
+    return parted[0], parted[1]
 
 
 def _on_rim(outline: Sequence[Point], p: Point) -> bool:

@@ -83,12 +83,12 @@ class OwnFold(Lying):
                     "A fold of one's own is not worked out from a picture.", "Picture, width", "Take it away, or make "
                     "the cells as large as you need them.",
                 )  # fmt: skip
-        found = anatomy(self.marked(sizes), self.script(sizes))
-        xs, ys = ([p[k] for ring in found.state.places for p in ring] for k in (0, 1))
+        folded = anatomy(self.marked(sizes), self.script(sizes))
+        xs, ys = ([p[k] for ring in folded.state.places for p in ring] for k in (0, 1))
         origin: Literal["auto", "fill"] = "auto" if sizes["sheet-width"].origin in ("given", "auto") else "fill"
         sizes["wide"], sizes["high"] = Sized(max(xs) - min(xs), origin), Sized(max(ys) - min(ys), origin)
         sizes["pages"] = Sized(len(self.faces(sizes)), "auto")
-        sizes["pockets"] = Sized(len(found.pockets), "auto")
+        sizes["pockets"] = Sized(len(folded.pockets), "auto")
         sizes["thick"] = Sized(self.thickness(s, sizes).value, "auto")
         return sizes
 
@@ -130,10 +130,10 @@ class OwnFold(Lying):
     def faces(self, sizes: Sizes) -> tuple[tuple[str, Face, tuple[float, float, float, float]], ...]:
         """Faces that carry something: their id, panel and side, and the upright rectangle (x0, y0, x1, y1, mm) that is
         free on them in the sheet turned so that up is up."""
-        found = anatomy(self.marked(sizes), self.script(sizes))
+        folded = anatomy(self.marked(sizes), self.script(sizes))
         named: list[tuple[str, Face, tuple[float, float, float, float]]] = []
-        for face in found.faces:
-            free = largest_level(self._upright(found.state, face))
+        for face in folded.faces:
+            free = largest_level(self._upright(folded.state, face))
             if min(free[2] - free[0], free[3] - free[1]) >= LEAST_FACE:
                 named.append((f"page-{len(named)}" if named else "cover", face, free))
         return tuple(named)
@@ -205,10 +205,10 @@ class OwnFold(Lying):
         """The folded sheet on its lowest panel; what no glue holds opens again, the last act first."""
         s = situation
         made = self.made(s, sizes)
-        found = anatomy(self.marked(sizes), self.script(sizes))
+        folded = anatomy(self.marked(sizes), self.script(sizes))
         mounts = []
         for name, face, (x0, y0, x1, y1) in self.faces(sizes):
-            ux, uy = self._up(found.state, face.facet)
+            ux, uy = self._up(folded.state, face.facet)
             rx, ry = (uy, -ux) if face.side > 0 else (-uy, ux)
             u, v = (x0 + x1) / 2, (y0 + y1) / 2
             way: Literal[-1, 1] = 1 if face.side > 0 else -1
@@ -228,11 +228,11 @@ class OwnFold(Lying):
             )
         creases = {frozenset((c.a, c.b)): c for c in made.piece.creases}
         swings, script = [], self.script(sizes)
-        for number, _ in found.openings:
+        for number, _ in folded.openings:
             step = script[number]
             assert isinstance(step, Bring | Tuck)
             # two scores on one line turn as one only where what was folded across them lies flat again
-            earlier = (script[k] for k, _ in found.openings if k < number)
+            earlier = (script[k] for k, _ in folded.openings if k < number)
             flat = any(len(fold.hinges) > 1 for fold in earlier if isinstance(fold, Bring | Tuck))
             left = 0.0 if flat else math.pi - OPENS
             moved = tuple(
@@ -241,10 +241,10 @@ class OwnFold(Lying):
             )
             swings.append(Swing(f"act-{number + 1}", f"act {number + 1} of {s.name} opens again", moved))
         names = [facet.name for facet in made.sheet.facets]
-        parting = [(names[a], names[b]) for _, parted in found.openings for a, b in parted]
+        parting = [(names[a], names[b]) for _, parted in folded.openings for a, b in parted]
         return sheet_part(
             s, made, UP, by_fold=False, mounts=mounts, swings=swings, gaps=self._gaps(s, sizes, made, script),
-            pockets=self._pockets(found), joints=made.resting(parting), label="along the edges told",
+            pockets=self._pockets(folded), joints=made.resting(parting), label="along the edges told",
         )  # fmt: skip
 
     def _gaps(self, s: Situation, sizes: Sizes, made: FoldedSheet, script: Script) -> list[Gap]:

@@ -90,12 +90,12 @@ class PleatedRing:
             return ()
         ring = self.ring
         shares = (0.0, 0.35, 0.7, 1.0)
-        found = []
+        bodies = []
         for share in shares:
             radius = ring.hub + share * ring.width
             if radius > 1.0:
-                found.append((_circle(radius), 0.0, ring.height(radius)))
-        return tuple(found)
+                bodies.append((_circle(radius), 0.0, ring.height(radius)))
+        return tuple(bodies)
 
 
 def _circle(radius: float, corners: int = 24) -> tuple[Point, ...]:

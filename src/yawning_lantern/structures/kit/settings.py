@@ -99,8 +99,8 @@ def _bounds(declared: Parameter, units: Units) -> str:
 
 def nearest_word(text: str, words: tuple[str, ...]) -> str:
     """One suggestion for a word that was missed by a little, else all that may stand there."""
-    found = nearest(text, words, "")
-    return found if found.startswith("Did you mean") else f"Choose {_or(words)}."
+    near = nearest(text, words, "")
+    return near if near.startswith("Did you mean") else f"Choose {_or(words)}."
 
 
 def _or(words: tuple[str, ...]) -> str:

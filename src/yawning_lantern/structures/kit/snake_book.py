@@ -110,11 +110,11 @@ class SnakeBook(Lying):
 
     def pages_of(self, trunk: Trunk) -> tuple[tuple[int, str, int], ...]:
         """The pages in the order they are read, from the front cover: (gap, panel, side of it)."""
-        found = []
+        pages = []
         for gap in sorted(self.opens(trunk), reverse=True):
             side = 1 if gap % 2 == trunk.first else -1
-            found += [(gap, named(trunk.path[k]), side) for k in (gap + 1, gap)]
-        return tuple(found)
+            pages += [(gap, named(trunk.path[k]), side) for k in (gap + 1, gap)]
+        return tuple(pages)
 
     def size(self, situation: Situation) -> dict[str, Sized]:
         """Sheet, pages and pockets. Raises ParameterError where no page or pocket is left."""
@@ -189,10 +189,10 @@ class SnakeBook(Lying):
 
     def _facing(self, s: Situation, trunk: Trunk) -> dict[int, float]:
         """What lies between the two pages of each gap that opens, mm."""
-        found: dict[int, float] = {}
+        angles: dict[int, float] = {}
         for number, (gap, _, _) in enumerate(self.pages_of(trunk), 1):
-            found[gap] = found.get(gap, 0.0) + s.bulk_on(f"page-{number}")
-        return found
+            angles[gap] = angles.get(gap, 0.0) + s.bulk_on(f"page-{number}")
+        return angles
 
     def thickness(self, s: Situation, sizes: Sizes) -> Span:
         """A sheet for every panel, what is in the pockets or their glue, what is on the pages."""
@@ -293,7 +293,7 @@ class SnakeBook(Lying):
     def _pockets(self, trunk: Trunk, sizes: Sizes) -> list[Pocket]:
         """Every pocket with its mouth, and its inside less the glue."""
         w, h = (sizes[n].length for n in self.footprint)
-        strip, found = sizes["strip"].length, []
+        strip, pockets = sizes["strip"].length, []
         upright = {self.spine(trunk), OPPOSITE[self.spine(trunk)]}
         for number, gap in enumerate(self.pockets_of(trunk), 1):
             glued = self.glued(trunk, gap, sizes)
@@ -302,5 +302,5 @@ class SnakeBook(Lying):
             at_head = self.mouth_of(trunk, gap, str(sizes["mouth"].value)) == _HEAD[self.spine(trunk)]
             names = named(trunk.path[gap]), named(trunk.path[gap + 1])
             size = inside if at_head else (inside[1], inside[0])
-            found.append(Pocket(f"pocket {number}", names, "up" if at_head else "right", *size))
-        return found
+            pockets.append(Pocket(f"pocket {number}", names, "up" if at_head else "right", *size))
+        return pockets

@@ -122,27 +122,27 @@ def told_contents(
 ) -> list[Gap]:
     """A fit for every told size of contents against the size that holds it, `less` mm smaller in all, where that does
     not follow from the contents: what was given goes before, so it may be too small."""
-    found = []
+    gaps = []
     for content, own in pairs:
         told = given_length(s.given, content)
         if told is not None and (own in s.given or sizes[own].length - less < told - 1e-6):
             left = span(own.replace("-", " "), sizes[own].length, s.element, own).plus(Term("border", -less))
             left = left - span("what is at hand", sizes[content].length, s.element, content)
             axis = "width" if content.endswith("width") else "height"
-            found.append(
+            gaps.append(
                 Gap(uses.COVER, s.element, s.element, (name, f"what is at hand, {axis}"), left, want=(0.0, 2000.0))
             )
-    return found
+    return gaps
 
 
 def guests_want(s: Situation, axis: int) -> float | None:
     """What the guests on the floor need along an axis (0 across, 1 front to back), play included, mm."""
-    found = []
+    wants = []
     for guest in s.on("floor"):
         sides = guest.need.sides[(axis + guest.turn) % 2 :: 2] if len(guest.need.sides) == 4 else ()
         if sides:
-            found.append(sum(side.reach.value for side in sides) + guest.need.play)
-    return max(found, default=None)
+            wants.append(sum(side.reach.value for side in sides) + guest.need.play)
+    return max(wants, default=None)
 
 
 def face_room(width: float, height: float, caliper: float, element: str, levers: tuple[str, str], name: str) -> Room:

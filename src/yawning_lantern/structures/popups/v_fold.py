@@ -129,17 +129,17 @@ class VFold(PopUp):
         """The panel's corners in the shut card: x from the gutter, y along it from the V's point."""
         spread, corner = math.radians(sizes["spread"].length), math.radians(sizes["corner"].length)
         turn = spread + corner  # the ridge from the gutter
-        found = []
+        points = []
         for x, y in self._shape(sizes):
             # mirrored about the glue line: the ridge comes to lie at spread + corner, the glue line at spread
             c, q = math.cos(turn), math.sin(turn)
-            found.append((y * q - x * c, y * c + x * q))
+            points.append((y * q - x * c, y * c + x * q))
         foot, tab = sizes["foot"].length, sizes["tab"].length
         for along in (0.0, foot):  # the tabs lie on the page below the glue line
-            found.append(
+            points.append(
                 (along * math.sin(spread) + tab * math.cos(spread), along * math.cos(spread) - tab * math.sin(spread))
             )
-        return found
+        return points
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """The card's faces."""
