@@ -7,17 +7,19 @@ import random
 from collections.abc import Sequence
 
 import fcl
+import msgspec
 import numpy as np
 import pytest
 
+from yawning_lantern.assembly import CreaseStep
 from yawning_lantern.exchange.design_file import read_design
 from yawning_lantern.opening import Plates
-from yawning_lantern.opening.bodies import prism
+from yawning_lantern.opening.bodies import over_flat_creases, prism
 from yawning_lantern.study import Study
 from yawning_lantern.study.bodies import solids
 from yawning_lantern.study.near import Bodies, Body, parted
 
-from ..conftest import DEMO
+from ..conftest import DEMO, designed
 
 
 def frame_of(rng: random.Random, spread: float) -> tuple[float, ...]:
@@ -98,3 +100,28 @@ def test_bodies_are_those_of_the_sweep() -> None:
         for j in range(k):
             untested = bool(plates.joined[j, k] or plates.one_sheet[j, k])
             assert bodies.may_meet(j, k) != untested
+
+
+@pytest.mark.parametrize("name", ["comet-night-set", "observatory-box", "tide-table-book"])
+def test_flat_creases_are_those_that_lie_flat_when_shut(name: str) -> None:
+    study = Study(read_design(DEMO.parent / f"{name}.lantern"))
+    pairs, flat = over_flat_creases(study.assembly), 0
+    for k, node in enumerate(study.assembly.nodes):
+        if isinstance(node.step, CreaseStep):
+            one, other = (np.array(study.shut_frames[n][6:9]) for n in (k, node.parent))
+            lies = float(one @ other) > 1 - 1e-9
+            assert ((k, node.parent) in pairs) == ((node.parent, k) in pairs) == lies
+            flat += lies
+    assert flat or name != "comet-night-set"
+
+
+@pytest.mark.parametrize("kind", ["tray", "explosion-box", "drop-front"])
+def test_walls_of_thick_board_do_not_meet_at_their_corners(kind: str) -> None:
+    # cut edges of three panels run into one another's thickness there: each body stays half a sheet away
+    design = designed(kind)
+    board = msgspec.structs.replace(design.root, stock="chipboard-2")
+    study = Study(msgspec.structs.replace(design, root=board))
+    assert study.pieces[0].stock.caliper == pytest.approx(2.0)
+    assert Plates(study.assembly).shut_contacts(study.shut_frames) == ()
+    own = [check for check in study.checks if check.gap.code == "beside"]
+    assert not own

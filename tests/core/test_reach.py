@@ -15,7 +15,7 @@ from scipy.optimize import linprog
 
 from yawning_lantern.arrays import Floats
 from yawning_lantern.bench import Order, Reach, Reasons, Schools, acts_of, find_order, natural
-from yawning_lantern.bench.hands import NOZZLES, PRESSING, boxes_at, free_points
+from yawning_lantern.bench.hands import NOZZLES, PRESSING, Free, boxes_at
 from yawning_lantern.bench.reach import HOLLOW
 from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.design_file import read_design
@@ -183,7 +183,7 @@ def test_what_is_free_meets_nothing(seed: int) -> None:
         ways.append(np.array([[0, 0, 1.0], [1, 0, 0], [0, 1, 0]]) @ turn.T)
     points = rng.normal(size=(1, 3)) * 10
     plates = np.array(corners)
-    clear = free_points(points, frame[:, 2], frame[:, 0], tool, plates, np.array(ways))[0]
+    clear = Free().points(points, frame[:, 2], frame[:, 0], tool, plates, np.array(ways))[0]
     middles, axes, halves = boxes_at(points, frame[:, 2], frame[:, 0], tool)
     signs = np.array([[a, b, c] for a in (-1, 1) for b in (-1, 1) for c in (-1, 1)])
     any_way = False
@@ -193,3 +193,20 @@ def test_what_is_free_meets_nothing(seed: int) -> None:
             any_way = True
             break
     assert any_way or not clear
+
+
+@given(st.integers(0, 10_000))
+def test_what_is_kept_of_some_plates_tells_of_all(seed: int) -> None:
+    rng = np.random.default_rng(seed)
+    tool = [*NOZZLES, *PRESSING][seed % (len(NOZZLES) + len(PRESSING))]
+    frame, _ = np.linalg.qr(rng.normal(size=(3, 3)))
+    points, corners = rng.normal(size=(3, 3)) * 10, rng.normal(size=(6, 8, 3)) * 20 + rng.normal(size=(6, 1, 3)) * 50
+    ways = rng.normal(size=(6, 3, 3))
+    face = (points, frame[:, 2], frame[:, 0], tool)
+    kept = Free()
+    for _ in range(4):
+        some = np.nonzero(rng.random(6) < 0.5)[0]
+        assert (kept.points(*face, corners[some], ways[some]) == Free().points(*face, corners[some], ways[some])).all()
+    single = [Free().points(*face, corners[k : k + 1], ways[k : k + 1]) for k in range(6)]
+    whole = kept.points(*face, corners, ways)
+    assert not (whole & ~np.logical_and.reduce(single)).any()  # one more plate never frees a point

@@ -95,3 +95,34 @@ def test_a_thing_that_leans_takes_the_box_about_it(leans: int) -> None:
             assert check.gap.value - before[check.gap.where] == pytest.approx(moved, abs=1e-6)
     opening = opening_of(study)
     assert opening.works and [step.travel > deep * s + high * c for step in opening.steps] == [True]
+
+
+@pytest.mark.parametrize("leans", [0, 35, 90])
+def test_a_round_thing_is_round_and_carries_what_lies_on_its_top(leans: int) -> None:
+    across, high = 40.0, 22.0
+    design = designed("tray", width=4, depth=4, height=3)
+    tub = Element("c", "ready-made", "Tub", {"width": across, "height": high, "shape": "round", "leans": leans})
+    design = add_guest(add_guest(design, "tray", tub, Place("floor")), "c", Element("m", "mat"), Place("top"))
+    study = Study(design)
+    nodes = dict(zip(((n.element, n.panel.name) for n in study.assembly.nodes), study.shut_frames, strict=True))
+    panels = {n.panel.name: n.panel for n in study.assembly.nodes if n.element == "c"}
+    base, top = nodes["c", "base"], nodes["c", "top"]
+    middle = np.mean([apply(base, *p) for p in panels["base"].outline], axis=0)
+    axis = np.array(base[6:9])
+    for name, panel in panels.items():
+        if not name.startswith("side"):
+            continue
+        for p in panel.outline:  # every corner of every side as far from the axis as a circle about 16 sides asks
+            off = np.array(apply(nodes["c", name], *p)) - middle
+            off -= (off @ axis) * axis
+            assert np.linalg.norm(off) == pytest.approx(across / 2 / math.cos(math.pi / 16), abs=0.15)
+    assert len(panels) == 18
+    assert abs(np.array(top[6:9]) @ axis) == pytest.approx(1.0)
+    lid = np.mean([apply(top, *p) for p in panels["top"].outline], axis=0)
+    assert abs((lid - middle) @ axis) == pytest.approx(high, abs=0.15)
+    mat = next(n for n in study.assembly.nodes if n.element == "m")
+    placed = np.mean([apply(nodes["m", mat.panel.name], *p) for p in mat.panel.outline], axis=0)
+    out = (lid - middle) / np.linalg.norm(lid - middle)
+    assert placed == pytest.approx(lid + out * (0.05 + mat.piece.stock.caliper / 2), abs=0.02)
+    room = study.resolved["c"].rooms["top"].nominal
+    assert room == pytest.approx((across / math.sqrt(2),) * 2)

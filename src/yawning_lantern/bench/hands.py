@@ -112,15 +112,13 @@ def boxes_at(points: Floats, normal: Floats, along: Floats, tool: Tool) -> tuple
     return points[:, None, None] + (offsets @ basis)[None], frames @ basis, halves
 
 
-def free_points(points: Floats, normal: Floats, along: Floats, tool: Tool, corners: Floats, ways: Floats) -> Truths:
-    """Which points of a face (p, 3) a tool reaches without meeting one of the plates, (p,).
+def met_by(points: Floats, normal: Floats, along: Floats, tool: Tool, corners: Floats, ways: Floats) -> Truths:
+    """Which plates a tool meets at each point of a face (p, 3) in each way of holding it, (n, p, w).
 
     `corners` (n, k, 3) and `ways` (n, m, 3) are the plates' corners and the directions that may part them from others.
     Boxes and plates are parted by those and by the box's own axes; crossed edges are left out, so that a tool that
     would just pass aslant is told to meet.
     """
-    if not len(corners):
-        return np.ones(len(points), dtype=bool)
     middles, frames, halves = boxes_at(points, normal, along, tool)
     w = len(frames)
     # along the box's own axes
@@ -141,8 +139,31 @@ def free_points(points: Floats, normal: Floats, along: Floats, tool: Tool, corne
     half = (halves[None] @ half).reshape(w, len(halves), *ways.shape[:2])  # (w, b, n, m)
     beyond = np.maximum(least - (middle + half[None]), (middle - half[None]) - most)
     apart |= (beyond > 0).any(-1)
-    clear: Truths = apart.all(axis=(2, 3)).any(axis=1)
-    return clear
+    met: Truths = (~apart).any(axis=2).transpose(2, 0, 1)
+    return met
+
+
+class Free:
+    """What tools meet at faces, kept for every plate by itself: reasons are looked for by leaving some plates out."""
+
+    def __init__(self) -> None:
+        self._met: dict[tuple[bytes, Tool], dict[bytes, Truths]] = {}
+
+    def points(
+        self, points: Floats, normal: Floats, along: Floats, tool: Tool, corners: Floats, ways: Floats
+    ) -> Truths:
+        """Which points of a face (p, 3) a tool reaches without meeting one of the plates, (p,); see `met_by`."""
+        if not len(corners):
+            return np.ones(len(points), dtype=bool)
+        face = b"".join(np.ascontiguousarray(part).tobytes() for part in (points, normal, along))
+        known = self._met.setdefault((face, tool), {})
+        names = [plate.tobytes() for plate in np.ascontiguousarray(corners)]
+        new = [k for k, name in enumerate(names) if name not in known]
+        if new:
+            met = met_by(points, normal, along, tool, corners[new], ways[new])
+            known.update((names[k], met[n]) for n, k in enumerate(new))
+        clear: Truths = (~np.logical_or.reduce([known[name] for name in names])).any(axis=1)
+        return clear
 
 
 def is_flat_against(corners: Floats, point: Floats, normal: Floats, most: float) -> bool:

@@ -17,7 +17,7 @@ from yawning_lantern.arrays import Floats, Truths, np
 from yawning_lantern.assembly import Assembly, Bonded, CreaseStep
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.bench.acts import Act, Block, Hanging, Way
-from yawning_lantern.bench.hands import NOZZLES, PRESSING, free_points, is_flat_against, names_of
+from yawning_lantern.bench.hands import NOZZLES, PRESSING, Free, is_flat_against, names_of
 from yawning_lantern.bench.rolled import rolls_flat
 from yawning_lantern.fold import State, apply, pose
 from yawning_lantern.fold.frames import crease_frame, then
@@ -79,6 +79,7 @@ class Reach:
         self._plates = Plates(assembly)
         self._known: dict[tuple[int, Block], Reached] = {}
         self._faces: dict[int, _Face] = {}
+        self._free = Free()
         self._poses: dict[Pose, tuple[list[Frame], Floats, Floats, Floats, Floats]] = {}
 
     def of(self, act: Act, made: Iterable[Act]) -> Reached:
@@ -310,7 +311,7 @@ class Reach:
             near = _stacked(at, way, *both)
             free = np.zeros(len(at), dtype=bool)
             for tool in NOZZLES:
-                free |= free_points(at, way, side, tool, both[0][~near], both[1][~near])
+                free |= self._free.points(at, way, side, tool, both[0][~near], both[1][~near])
                 if free.mean() >= GLUED:
                     return True
         return False
@@ -341,7 +342,7 @@ class Reach:
             for at, near in faces:
                 tool = next(
                     (one for one in PRESSING
-                     if free_points(at, way, along, one, own[~near], turned[~near]).mean() >= PRESSED), None
+                     if self._free.points(at, way, along, one, own[~near], turned[~near]).mean() >= PRESSED), None
                 )  # fmt: skip
                 if tool is not None:
                     used.append(tool)
