@@ -22,10 +22,10 @@ BETWEEN = 0.2  # s between two edits
 SAME = {
     "PySide6.QtCore": "QEvent QObject QPoint QPointF QRect QRectF QSettings QSize QTimer Qt Signal",
     "PySide6.QtGui": "QAccessible QAccessibleInterface QAction QCloseEvent QColor QDragEnterEvent QDropEvent QFont "
-    "QFontDatabase QFontMetricsF QGuiApplication QKeyEvent QMouseEvent QPaintEvent QPainter QPalette QPen QPolygonF "
-    "QResizeEvent",
-    "PySide6.QtWidgets": "QAccessibleWidget QApplication QHBoxLayout QLabel QMainWindow QMenu QSizePolicy "
-    "QStackedWidget QVBoxLayout QWidget",
+    "QFontDatabase QFontMetricsF QGuiApplication QIcon QKeyEvent QMouseEvent QPaintEvent QPainter "
+    "QPalette QPen QPixmap QPolygonF QResizeEvent",
+    "PySide6.QtWidgets": "QAccessibleWidget QApplication QHBoxLayout QLabel QMainWindow QMenu QProxyStyle QSizePolicy "
+    "QStackedWidget QStyle QStyleOption QVBoxLayout QWidget",
 }
 """What the modules of the first window import of Qt: some of it takes long by itself (`Qt` alone 27 ms)."""
 AT_REST = 4000  # ms: shelf, rings and fits are there by then

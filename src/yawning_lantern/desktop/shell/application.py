@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QApplication
 
+from yawning_lantern.desktop.shared.drawn_icons import PlainStyle
 from yawning_lantern.desktop.shared.spoken import speak_views
 from yawning_lantern.desktop.shared.theme import load_fonts
 from yawning_lantern.desktop.shell.program import Program
@@ -20,11 +21,11 @@ if TYPE_CHECKING:  # imported when a window is ready: the first paint does not w
 
 
 def make_application() -> QApplication:
-    """The one QApplication, with the shipped fonts and the plain style that takes our colours."""
+    """The one QApplication, with the shipped fonts and the plain style that takes our colours and icons."""
     app = QApplication.instance() or QApplication([sys.argv[0]])
     assert isinstance(app, QApplication)
     app.setApplicationName("Yawning Lantern")
-    app.setStyle("Fusion")
+    app.setStyle(PlainStyle())
     load_fonts()
     speak_views()
     return app

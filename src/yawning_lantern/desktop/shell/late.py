@@ -22,12 +22,12 @@ class Late(Generic[Page]):
 
     def to(self, deed: Callable[[Page], object]) -> Callable[[], None]:
         """What does a deed to the page, made for it if need be."""
-        return lambda: void(deed(self()))
+
+        def do() -> None:
+            deed(self())
+
+        return do
 
     def whether(self, asked: Callable[[Page], bool]) -> Callable[[], bool]:
         """What asks something of the page; of one that is not made yet it is not so."""
         return lambda: self.known is not None and asked(self.known)
-
-
-def void(_: object) -> None:
-    """What a deed gives is of no use to a menu."""
