@@ -102,6 +102,7 @@ def test_the_form_page_with_the_demo_needs_no_arrays() -> None:
         import sys, tempfile
         from pathlib import Path
         from yawning_lantern.desktop.shell.application import bench_of, make_application, make_program, new_window
+        from yawning_lantern.desktop.shell.pages import LATE
         from yawning_lantern.desktop.shot import settle
         app = make_application()
         window = new_window(make_program(Path(tempfile.mkdtemp())))
@@ -111,6 +112,11 @@ def test_the_form_page_with_the_demo_needs_no_arrays() -> None:
         bench_of(window).form.fill_shelf()
         assert settle(app, window)
         assert bench_of(window).session.study.checks and bench_of(window).form.shelf.count() > 60
+        pages = bench_of(window).pages
+        pages._read_on()
+        while pages._runner.is_busy:
+            app.processEvents()
+        assert pages.made == () and all(f"yawning_lantern.desktop.{n}.page" in sys.modules for n in LATE)
         print(sorted(m for m in ("numpy", "scipy", "shapely", "sqlite3", "email", "fcl") if m in sys.modules))"""
     found = subprocess.run(
         [sys.executable, "-c", code], capture_output=True, text=True, check=True,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from importlib import import_module
 from typing import TYPE_CHECKING, TypeVar
 
 from PySide6.QtCore import QTimer
@@ -10,6 +11,7 @@ from PySide6.QtWidgets import QWidget
 
 from yawning_lantern.desktop.form.page import FormPage
 from yawning_lantern.desktop.shared.drawer import Drawer
+from yawning_lantern.desktop.shared.runner import Runner
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.thumbs import Thumbs
 from yawning_lantern.desktop.shell.files import Files
@@ -27,6 +29,8 @@ if TYPE_CHECKING:
     from yawning_lantern.desktop.stock.page import StockPage
 
 SHELF_AFTER = 600  # ms until the shelf draws its pictures: the design comes first
+READ_AFTER = 1500  # ms until the modules of the other pages are read
+LATE = ("idea", "stock", "opening", "sheets", "bench")
 One = TypeVar("One", bound="IdeaPage | StockPage | OpeningPage | SheetsPage | BenchPage")
 
 
@@ -47,6 +51,7 @@ class Pages:
         self._files, self._thumbs, self._form = files, thumbs, form
         self.idea, self.stock, self.opening = Late(self._idea), Late(self._stock), Late(self._opening)
         self.sheets, self.bench = Late(self._sheets), Late(self._bench)
+        self._runner: Runner | None = None
         self.shown = "idea"  # by name; what would be shown while nothing is
         window.stack.addWidget(form)
         drawer.changed.connect(self._offer_papers)
@@ -69,12 +74,26 @@ class Pages:
             QTimer.singleShot(0, self._window, self._foresee)
         if name == "form":
             QTimer.singleShot(SHELF_AFTER, self._form, self._form.fill_shelf)
+            QTimer.singleShot(READ_AFTER, self._form, self._read_on)
         page: dict[str, Callable[[], QWidget]] = {
             "idea": self.idea, "stock": self.stock, "form": lambda: self._form, "opening": self.opening,
             "sheets": self.sheets, "bench": self.bench,
         }  # fmt: skip
         self._window.band.show_page(name)
         self._window.stack.setCurrentWidget(page[name]())
+
+    def _read_on(self) -> None:
+        """Import the other pages off the GUI thread, so that none of them is waited for when it is first shown."""
+        if self._runner is None:
+            self._runner = Runner(self._form)
+            self._runner.submit(lambda: [import_module(f"yawning_lantern.desktop.{name}.page") for name in LATE])
+
+    def stop(self) -> None:
+        """The window goes: work nothing out any more."""
+        if self._runner is not None:
+            self._runner.stop()
+        for page in self.made:
+            page.stop()
 
     def _foresee(self) -> None:
         """Idea draws its pictures where it stays: a design that is opened at once does not wait for them."""

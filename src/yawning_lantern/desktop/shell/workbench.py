@@ -233,7 +233,8 @@ class Workbench(QObject):
 
     def close(self) -> None:
         """The window goes: keep the switches, end well."""
-        for one in (self.form.fits, self.form.advice, self.form.flat.sides, self.thumbs, *self.pages.made):
+        self.pages.stop()
+        for one in (self.form.fits, self.form.advice, self.form.flat.sides, self.thumbs):
             one.stop()
         self.writer.finish()
         self.drawer.close()
