@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
+from typing import Literal
 
 import msgspec
 import pytest
@@ -14,6 +15,7 @@ from yawning_lantern.exchange.plan import readings, score_tool
 from yawning_lantern.stock import (
     Item,
     Motif,
+    SheetFormat,
     builtin_catalogue,
     caliper_from_grammage,
     check_item,
@@ -148,3 +150,14 @@ def test_what_ships_can_be(item: Item) -> None:
 def test_a_weight_is_told_in_both_systems() -> None:
     # the definition of basis weight, worked by hand: 216 g/m² is 216 / 2.7042 lb cover and 216 / 1.4801 lb text
     assert weight_words(216) == "216 g/m² (80 lb cover, 146 lb text)"
+
+
+@pytest.mark.parametrize(("wide", "high", "grain", "up"), [
+    (200.0, 300.0, "long", True), (300.0, 200.0, "long", False), (200.0, 300.0, "short", False),
+    (300.0, 200.0, "short", True), (300.0, 200.0, "none", None),
+])  # fmt: skip
+def test_grain_runs_along_the_longer_side_where_it_is_long(
+    wide: float, high: float, grain: Literal["long", "short", "none"], up: bool | None
+) -> None:
+    paper = replace(builtin_catalogue().papers[0], sheet=SheetFormat("s", "s", wide, high, wide, high), grain=grain)
+    assert paper.grain_up is up
