@@ -105,6 +105,10 @@ def _is_box_corner(panel: Panel, p: Point, creases: Sequence[Crease], meeting: _
 def _inset(panel: Panel, t: float, creases: Sequence[Crease], meeting: _Meeting | None, grown: float) -> list[Point]:
     points = panel.outline
     n = len(points)
+    by_edge: dict[tuple[Point, Point], Crease] = {}
+    for crease in creases:
+        by_edge[crease.start, crease.end] = by_edge[crease.end, crease.start] = crease
+    whole = sum((points[k - 1], points[k]) in by_edge for k in range(n)) == len(creases)
     corner = [meeting is not None and _is_box_corner(panel, p, creases, meeting) for p in points]
     lines = []
     for k in range(n):
@@ -115,8 +119,9 @@ def _inset(panel: Panel, t: float, creases: Sequence[Crease], meeting: _Meeting 
             continue
         nx, ny = -(y1 - y0) / size, (x1 - x0) / size  # inward, for a counter-clockwise outline
         back = None
-        for crease in creases:
-            if lies_on((start, end), (crease.start, crease.end)):
+        own = by_edge.get((start, end))  # nearly always a crease is a whole edge
+        for crease in (own,) if own is not None else () if whole else creases:
+            if crease is own or lies_on((start, end), (crease.start, crease.end)):
                 bend = (t + crease.wrap) / 2  # of this radius: flat, it takes a quarter of its circle from either panel
                 back = min(t / 2 + bend, math.pi / 2 * bend) + crease.settle
         if back is None:

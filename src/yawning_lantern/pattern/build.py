@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Literal
 
 from yawning_lantern.errors import ParameterError
@@ -265,7 +265,7 @@ def build_piece(
     if not loops:
         raise ParameterError("These measurements leave no paper for it.", name, "Make it larger.")
     outline, holes = loops[-1], (*loops[:-1], *windows)
-    piece = Piece(
-        piece_id, name, stock, outline, tuple(panels), tuple(creases), merge_lines(lines), holes, tuple(flags)
-    )
-    return replace(piece, quantity=quantity, note=note, bought=bought)
+    return Piece(
+        piece_id, name, stock, outline, tuple(panels), tuple(creases), merge_lines(lines), holes, tuple(flags),
+        quantity, note, bought,
+    )  # fmt: skip

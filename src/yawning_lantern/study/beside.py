@@ -12,7 +12,7 @@ from yawning_lantern.assembly import Assembly, Gap, Lever, Span, Term, uses
 from yawning_lantern.assembly.edges import matching_side
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.assembly.spans import PLACES
-from yawning_lantern.fit import check_gaps
+from yawning_lantern.fit import Check
 from yawning_lantern.measure import inches
 from yawning_lantern.study.bodies import solids
 from yawning_lantern.study.near import ALONG, Bodies, Pair
@@ -107,16 +107,16 @@ def beside_gaps(
     assembly: Assembly,
     frames: Sequence[Frame],
     mounts: Mapping[tuple[str, str], Frame],
-    told: Iterable[Gap],
+    told: Iterable[Check],
 ) -> tuple[Gap, ...]:
     """A gap for every two elements (or copies in one element) that are in one another or come near one another when
     all is shut, the narrowest place of each two.
 
-    `told` are the gaps known so far: what one of those already tells to clash, between the two or on the way from one
+    `told` are the fits known so far: what one of those already tells to clash, between the two or on the way from one
     to the other through the nest, is not told twice. Some milliseconds.
     """
     bodies = Bodies(assembly, frames, solids(resolved, assembly))
-    clashes = [check.gap for check in check_gaps(told) if check.is_clash]
+    clashes = [check.gap for check in told if check.is_clash]
     clashing = {gap.element for gap in clashes}
     hung = {gap.element for gap in clashes if gap.use == uses.HEADROOM and gap.element == gap.host}
     chains = {element: _chain(resolved, element) for element in resolved}

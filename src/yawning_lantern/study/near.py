@@ -66,14 +66,23 @@ class Body:
         return [(q[0] - p[0], q[1] - p[1], q[2] - p[2]) for p, q in zip(own, [*own[1:], own[0]], strict=True)]
 
     def squares(self) -> list[Vec]:
-        """Ways square to its outline, in its plane."""
-        return [_cross(edge, self.normal()) for edge in self.edges()]
+        """Ways square to its outline, in its plane; of edges that run back along others one of the two is enough."""
+        edges, normal = self.edges(), self.normal()
+        half = len(edges) // 2
+        if len(edges) == 2 * half and all(_is_back(a, b) for a, b in zip(edges[:half], edges[half:], strict=True)):
+            edges = edges[:half]
+        return [_cross(edge, normal) for edge in edges]
 
     def span(self, way: Vec) -> tuple[float, float]:
         """Where it begins and ends along a way, mm for a unit way."""
         x, y, z = way
         along = [x * p[0] + y * p[1] + z * p[2] for p in self.corners]
         return min(along), max(along)
+
+
+def _is_back(a: Vec, b: Vec) -> bool:
+    """Whether one way is the other backwards."""
+    return abs(a[0] + b[0]) + abs(a[1] + b[1]) + abs(a[2] + b[2]) < _LEAST
 
 
 def _cross(a: Vec, b: Vec) -> Vec:

@@ -155,11 +155,11 @@ class Study:
     def checks(self) -> tuple[Check, ...]:
         """Every gap judged, in the order of the nest: to the host first, then the element's own; then those between
         things that no host brings together."""
-        own = self.own_gaps
+        known, self._known = self._known, ()
+        own = check_gaps(self.own_gaps, known)
         beside = beside_gaps(self.resolved, self.assembly, self.shut_frames, self.mount_frames, own)
         fastened = fastening_gaps(self.resolved, self.assembly, self.shut_frames)
-        known, self._known = self._known, ()
-        return check_gaps((*own, *beside, *fastened), known)
+        return (*own, *check_gaps((*beside, *fastened), known))
 
     @cached_property
     def own_gaps(self) -> tuple[Gap, ...]:
