@@ -36,7 +36,7 @@ def test_the_first_study_leaves_the_gui_thread_and_short_ones_do_not(session: Se
     assert session.study is None  # it comes by the worker
     wait(qtbot, session)
     assert session.study is not None
-    session._took = 0.001
+    session._took = session._judging = 0.001
     session.give("tray", "width", 90.0, "width")
     assert session.study.current("tray", "width") == 90.0  # at once
 
@@ -139,7 +139,7 @@ def test_what_is_under_the_hand_comes_before_the_fits(session: Session, qtbot: Q
     told: list[str] = []
     session.start(designed("tray", width=4, lid="easy"))
     wait(qtbot, session)
-    session._took = 0.001
+    session._took = session._judging = 0.001
     session.studied.connect(lambda: told.append(f"studied {session.study.current('tray', 'width')}"))  # type: ignore[union-attr]  # there is a study once it is told
     session.judged.connect(lambda: told.append(f"judged {len(session.study.checks) > 0}"))  # type: ignore[union-attr]  # there is a study once it is told
     session.give("tray", "width", 90.0, "width")
@@ -147,3 +147,17 @@ def test_what_is_under_the_hand_comes_before_the_fits(session: Session, qtbot: Q
     session.give("tray", "width", 91.0, "width")  # before the first was judged: that is not done any more
     wait(qtbot, session)
     assert told == ["studied 90.0", "studied 91.0", "judged True"]
+
+
+@pytest.mark.parametrize(("judging", "first"), [(0.001, True), (1.0, False)])
+def test_the_worker_judges_fits_before_the_hand_only_where_that_takes_long(
+    session: Session, qtbot: QtBot, judging: float, first: bool
+) -> None:
+    session.start(designed("tray", width=4, lid="easy"))
+    wait(qtbot, session)
+    session._took, session._judging, session.hand = 1.0, judging, session  # whatever view it is
+    was_judged: list[bool] = []
+    session.studied.connect(lambda: was_judged.append("checks" in vars(session.study)))
+    session.give("tray", "width", 90.0, "width")
+    wait(qtbot, session)
+    assert was_judged == [not first] and session.study is not None and session.study.checks

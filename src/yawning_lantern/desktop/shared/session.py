@@ -51,7 +51,7 @@ class Session(QObject):
         self.recovery = recovery
         self._clean: Design | None = None
         self._print: str | None = None
-        self._took = SHORT
+        self._took = self._judging = SHORT  # s: the last study, and the judging of its fits
         self._unjudged: Study | None = None
         self.hand: QObject | None = None
         self._runner = Runner(self)
@@ -182,14 +182,14 @@ class Session(QObject):
 
         def whole() -> tuple[Study, float]:
             study, taken = work()
-            begin = time.perf_counter()
-            _ = study.checks, study.mount_frames
-            return study, max(taken, time.perf_counter() - begin)
+            if self.hand is None or self._judging >= SHORT:  # else what is under the hand need not wait for it
+                self._time_judging(study)
+            return study, taken
 
         if not self._autosave.isActive():  # the first edit that is not kept yet sets the time, however many follow
             self._autosave.start()
         self.changed.emit()
-        if self._took < SHORT and before is not None and not self._runner.is_busy:
+        if max(self._took, self._judging) < SHORT and before is not None and not self._runner.is_busy:
             try:
                 answer: object = work()
             except LanternError as error:
@@ -217,10 +217,16 @@ class Session(QObject):
         study, self._unjudged = self._unjudged, None
         if study is None or study is not self.study:
             return
-        begin = time.perf_counter()
-        _ = study.checks, study.mount_frames
-        self._took = max(self._took, time.perf_counter() - begin)
+        self._time_judging(study)
         self.judged.emit()
+
+    def _time_judging(self, study: Study) -> None:
+        """Judge the fits; where that was done already its time stays."""
+        begin = time.perf_counter()
+        is_new = "checks" not in study.__dict__
+        _ = study.checks, study.mount_frames
+        if is_new:
+            self._judging = time.perf_counter() - begin
 
     def tell(self, words: str) -> None:
         """Say what is wrong now, or with no words that nothing is."""
