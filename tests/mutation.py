@@ -1,5 +1,7 @@
 """Do the tests see it when the core is changed? Mutants of a random sample of places, each held against the tests that
-reach the changed line. `python -m tests.mutation --count 40` tells the share that is killed and lists those that live.
+reach the changed line. `python -m tests.mutation --count 40` tells the share that is killed and names those that live.
+Which tests reach what takes longest; with `--reach FOLDER` it is kept there and taken from there the next time, which
+is good as long as no line has moved.
 
 Mutants are made by cosmic-ray, reach is told by coverage with a context for every test. Not asked are annotations,
 decorators and what is only ever a tolerance (numbers below 1e-3): changed, they change nothing that was promised.
@@ -99,14 +101,16 @@ def mutants() -> Iterator[Mutant]:
                         count += 1
 
 
-def reach(work: Path) -> tuple[CoverageData, dict[str, float]]:
-    """Which tests reach which line, and how long each takes, s."""
+def reach(work: Path, workers: int, asked: str = "tests/core") -> tuple[CoverageData, dict[str, float]]:
+    """Which tests reach which line, and how long each takes, s; what a folder has of that already is not run again."""
     data, times = work / "coverage", work / "times.xml"
-    subprocess.run(
-        [sys.executable, "-m", "pytest", "tests/core", "-q", "-p", "no:cacheprovider", "--cov=yawning_lantern",
-         "--cov-context=test", "--cov-report=", f"--junitxml={times}"],
-        cwd=ROOT, check=True, env={**_environment(ROOT), "COVERAGE_FILE": str(data)}, stdout=subprocess.DEVNULL,
-    )  # fmt: skip
+    work.mkdir(parents=True, exist_ok=True)
+    if not (data.exists() and times.exists()):
+        subprocess.run(
+            [sys.executable, "-m", "pytest", asked, "-q", "-n", str(workers), "-p", "no:cacheprovider",
+             "--cov=yawning_lantern", "--cov-context=test", "--cov-report=", f"--junitxml={times}"],
+            cwd=ROOT, check=True, env={**_environment(ROOT), "COVERAGE_FILE": str(data)}, stdout=subprocess.DEVNULL,
+        )  # fmt: skip
     found = CoverageData(str(data))
     found.read()
     taken = {
@@ -144,13 +148,14 @@ def lives(mutant: Mutant, tests: list[str], tree: Path) -> bool:
     return done.returncode == 0
 
 
-def sample(count: int, seed: int, workers: int = 2) -> tuple[int, list[Mutant]]:
-    """Some mutants tried: how many, and those that live. Lines that no test reaches count as living."""
+def sample(count: int, seed: int, workers: int = 2, kept: Path | None = None) -> tuple[int, list[Mutant]]:
+    """Some mutants tried: how many, and those that live. Lines that no test reaches count as living. What tests reach
+    is `kept` in a folder, if one is told."""
     chosen = random.Random(seed).sample(sorted(mutants(), key=str), count)
     living: list[Mutant] = []
     with tempfile.TemporaryDirectory() as name:
         work = Path(name)
-        data, times = reach(work)
+        data, times = reach(kept or work, workers)
         trees = [work / f"tree-{k}" for k in range(workers)]
         for tree in trees:
             for part in ("src", "tests", "docs"):
@@ -179,8 +184,11 @@ def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--count", type=int, default=40)
     parser.add_argument("--seed", type=int, default=1)
+    parser.add_argument(
+        "--reach", type=Path, metavar="FOLDER", help="keep there what tests reach, or take it from there"
+    )
     given = parser.parse_args()
-    count, living = sample(given.count, given.seed)
+    count, living = sample(given.count, given.seed, kept=given.reach)
     print(f"{count - len(living)} of {count} mutants killed: {(count - len(living)) / count:.0%}")
 
 
