@@ -92,7 +92,7 @@ def stages() -> None:
         whole.append(time.perf_counter() - begin)
         for name, taken in marks:
             shares.setdefault(name, []).append(taken)
-    print("One edit that changes every part to a complete new study (goal 33 ms, 50 ms at 95 %)")
+    print("One edit that changes every part to a complete new study (goal 18 ms)")
     print(f"  {spread(whole)}")
     for name, times in shares.items():
         print(f"  {name:20} {sum(times) / sum(whole) * 100:5.1f} %")

@@ -136,7 +136,6 @@ class Search:
         self._tried: dict[tuple[int, frozenset[int], tuple[tuple[tuple[int, int], float], ...]], Swept] = {}
         self.moves = [moves(plates, m) for m in range(count)]
         self._chains: dict[int, frozenset[int]] = {}
-        self._hosts: dict[int, frozenset[int]] = {}
         self.budget = _MOST_SWEEPS * max(count, 1)
         self.before = {m: self._shares_crease(m) for m in range(count)}
         self._earlier: dict[int, list[tuple[Standing, Swept]]] = {m: [] for m in range(count)}
@@ -204,18 +203,11 @@ class Search:
         """The nodes that are elsewhere, or move otherwise, in two standings."""
         motions = one.opened ^ other.opened
         rests = {key[0] for key in one.rests.keys() | other.rests.keys() if one.rests.get(key) != other.rests.get(key)}
-        return frozenset(
-            k
-            for k in range(len(self.assembly.nodes))
-            if not self.chain(k).isdisjoint(motions) or not self._above(k).isdisjoint(rests)
-        )
-
-    def _above(self, node: int) -> frozenset[int]:
-        """A node and all that it hangs on."""
-        if node not in self._hosts:
-            parent = self.assembly.nodes[node].parent
-            self._hosts[node] = frozenset((node,)) | (self._above(parent) if parent >= 0 else frozenset())
-        return self._hosts[node]
+        elsewhere: set[int] = set()
+        for k, node in enumerate(self.assembly.nodes):  # parents come before children
+            if k in rests or node.parent in elsewhere or not self.chain(k).isdisjoint(motions):
+                elsewhere.add(k)
+        return frozenset(elsewhere)
 
     def opens(self, motion: int, standing: Standing, stage: int = 0) -> Step:
         """The step of one motion from a standing."""

@@ -15,7 +15,7 @@ from dataclasses import dataclass
 from yawning_lantern.arrays import Floats, Ranks, Truths, np
 from yawning_lantern.assembly import CreaseStep
 from yawning_lantern.opening.plates import Contact, Plates
-from yawning_lantern.opening.stations import Standing, Stations, movers, turns_of
+from yawning_lantern.opening.stations import Standing, Stations, turns_of
 
 STEP = 6.0
 """How far a corner may move between two poses, mm."""
@@ -279,12 +279,6 @@ def near_pairs(plates: Plates, stations: Stations, step: float) -> Iterator[tupl
         yield from ((turns[0], origins[0], int(i), int(j)) for i, j in zip(ii[meet], jj[meet], strict=True))
 
 
-def _moved(plates: Plates, motion: int) -> Truths:
-    """The bodies that a motion moves, (n,): no others meet anything new."""
-    mover = movers(plates.assembly, motion)
-    return np.array([mover[node] >= 0 for node in plates.nodes], dtype=bool)
-
-
 def _near(plates: Plates, motion: int, standing: Standing, only: Truths) -> Ranks:
     """Bodies that a motion may bring near those asked for, and these: by boxes about five poses, larger by as much as a
     corner goes from one to the next (an arc of less than half a turn stays within its chord's length of it)."""
@@ -392,8 +386,9 @@ def sweep(
     resting: list[Contact] = []
     grazing: set[tuple[int, int]] = set()
     begin = 0.0
-    if only is None:
-        only = _moved(plates, motion)
+    if only is None:  # what stays meets nothing new
+        moved = moves(plates, motion)
+        only = np.array([node in moved for node in plates.nodes], dtype=bool)
     near = _near(plates, motion, standing, only)
     plates, only = plates.some(near), only[near]
     if not plates.nodes:
