@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QFileDialog, QInputDialog, QWidget
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.voice import Voice
 from yawning_lantern.desktop.shell.commands import Command
-from yawning_lantern.desktop.shell.late import Late
+from yawning_lantern.desktop.shell.late import LatePage
 from yawning_lantern.desktop.shell.writing import Writer
 from yawning_lantern.errors import ParameterError
 
@@ -28,7 +28,7 @@ class BenchCommands(QObject):
         self,
         window: QWidget,
         session: Session,
-        page: Late[BenchPage],
+        page: LatePage[BenchPage],
         show: Callable[[], None],
         voice: Voice,
         writer: Writer,

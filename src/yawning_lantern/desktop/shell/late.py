@@ -8,7 +8,7 @@ from typing import Generic, TypeVar
 Page = TypeVar("Page")
 
 
-class Late(Generic[Page]):
+class LatePage(Generic[Page]):
     """Calling it gives the page, made by `make` the first time. `known` is the page, or None while it is not made."""
 
     def __init__(self, make: Callable[[], Page]) -> None:

@@ -11,7 +11,7 @@ from PySide6.QtCore import QObject
 from yawning_lantern.desktop.form.page import FormPage
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shell.commands import Command
-from yawning_lantern.desktop.shell.late import Late
+from yawning_lantern.desktop.shell.late import LatePage
 from yawning_lantern.desktop.shell.program import Program
 from yawning_lantern.measure import Units
 
@@ -24,7 +24,7 @@ STEP = 0.1
 class Looks(QObject):
     """Units, colours, text size, and the place between flat and open, of one window."""
 
-    def __init__(self, program: Program, session: Session, idea: Late[IdeaPage], form: FormPage) -> None:
+    def __init__(self, program: Program, session: Session, idea: LatePage[IdeaPage], form: FormPage) -> None:
         super().__init__(form)
         self._program, self._session, self._idea, self._form = program, session, idea, form
 

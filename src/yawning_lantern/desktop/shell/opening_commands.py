@@ -13,7 +13,7 @@ from yawning_lantern.desktop.opening.work import Answer
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.voice import Voice
 from yawning_lantern.desktop.shell.commands import Command
-from yawning_lantern.desktop.shell.late import Late
+from yawning_lantern.desktop.shell.late import LatePage
 from yawning_lantern.desktop.shell.writing import Writer
 from yawning_lantern.study import state_at
 
@@ -28,7 +28,7 @@ class OpeningCommands(QObject):
         self,
         window: QWidget,
         session: Session,
-        page: Late[OpeningPage],
+        page: LatePage[OpeningPage],
         show: Callable[[], None],
         voice: Voice,
         writer: Writer,

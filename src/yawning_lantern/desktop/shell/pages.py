@@ -15,7 +15,7 @@ from yawning_lantern.desktop.shared.runner import Runner
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.thumbs import Thumbs
 from yawning_lantern.desktop.shell.files import Files
-from yawning_lantern.desktop.shell.late import Late
+from yawning_lantern.desktop.shell.late import LatePage
 from yawning_lantern.desktop.shell.window import MainWindow
 from yawning_lantern.measure import Units
 from yawning_lantern.opening import Opening
@@ -49,8 +49,8 @@ class Pages:
     ) -> None:
         self._window, self._session, self._drawer, self._refresh = window, session, drawer, refresh
         self._files, self._thumbs, self._form = files, thumbs, form
-        self.idea, self.stock, self.opening = Late(self._idea), Late(self._stock), Late(self._opening)
-        self.sheets, self.bench = Late(self._sheets), Late(self._bench)
+        self.idea, self.stock, self.opening = LatePage(self._idea), LatePage(self._stock), LatePage(self._opening)
+        self.sheets, self.bench = LatePage(self._sheets), LatePage(self._bench)
         self._runner: Runner | None = None
         self.shown = "idea"  # by name; what would be shown while nothing is
         window.stack.addWidget(form)

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.voice import Voice
 from yawning_lantern.desktop.shell.commands import Command
-from yawning_lantern.desktop.shell.late import Late
+from yawning_lantern.desktop.shell.late import LatePage
 from yawning_lantern.desktop.shell.writing import Writer
 
 if TYPE_CHECKING:  # the page is imported when it is first shown
@@ -27,7 +27,7 @@ class SheetsCommands(QObject):
         self,
         window: QWidget,
         session: Session,
-        page: Late[SheetsPage],
+        page: LatePage[SheetsPage],
         show: Callable[[], None],
         voice: Voice,
         writer: Writer,
