@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtCore import QEvent, QObject, QPoint, QPointF, Qt
 from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QApplication, QComboBox, QLineEdit, QPushButton
 from pytestqt.qtbot import QtBot
@@ -159,6 +159,33 @@ def test_dragging_a_flag_snaps_to_the_groove_and_is_one_step(demo: Workbench, qt
     demo.session.undo()
     rest(demo)
     assert demo.session.study is not None and demo.session.study.current("box", "base") == pytest.approx(101.6)
+
+
+def test_what_is_dragged_is_painted_before_all_else_is_asked(demo: Workbench, qtbot: QtBot) -> None:
+    session, form = demo.session, demo.form
+    told: list[str] = []
+
+    class Watch(QObject):
+        def eventFilter(self, view: QObject, event: QEvent) -> bool:
+            if event.type() == QEvent.Type.Paint:
+                told.append(f"{names[view]} painted")
+            return False
+
+    names = {form.flat: "flat", form.standing: "standing", form.cutaway: "cutaway", form.nest: "nest"}
+    watch = Watch()
+    for view in names:
+        view.installEventFilter(watch)
+    session.studied.connect(lambda: told.append("studied"))
+    session.judged.connect(lambda: told.append("judged"))
+    session.hand, session._took, session._judging = form.flat, 0.001, 0.001
+    session.give("box", "base", 95.0, "base")
+    assert told == ["flat painted"] and session.study is not None  # before the event loop turns at all
+    assert session.study.current("box", "base") == 95.0 and "assembly" not in vars(session.study)
+    session.give("box", "base", 96.0, "base")
+    rest(demo)
+    assert told[:4] == ["flat painted", "flat painted", "studied", "judged"]  # once, for the newest
+    assert {f"{name} painted" for name in names.values()} <= set(told)
+    session.hand = None
 
 
 @pytest.mark.parametrize("kind", ["spinner", "thread-disc"])

@@ -157,7 +157,7 @@ def test_the_worker_judges_fits_before_the_hand_only_where_that_takes_long(
     wait(qtbot, session)
     session._took, session._judging, session.hand = 1.0, judging, session  # whatever view it is
     was_judged: list[bool] = []
-    session.studied.connect(lambda: was_judged.append("checks" in vars(session.study)))
+    session.handed.connect(lambda: was_judged.append("checks" in vars(session.study)))
     session.give("tray", "width", 90.0, "width")
     wait(qtbot, session)
     assert was_judged == [not first] and session.study is not None and session.study.checks

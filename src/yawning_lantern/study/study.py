@@ -78,7 +78,7 @@ class Study:
         if before is not None:
             before._before = None
             self._like = before._tree_like()
-            self._known = before.__dict__.get("checks", ())
+            self._known = before.__dict__.get("checks", before._known)
         self._seen: dict[str, tuple[PanelSeen, ...]] = {}
         self._looks: tuple[list[list[Frame]], list[Scene]] | None = None
         self._sections: dict[tuple[int, float], list[Cut]] = {}

@@ -31,6 +31,7 @@ from yawning_lantern.study import Study, applied, lever_label, remedies
 
 _WRAPPED = int(Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop)
 
+_KEPT = 2000  # rows whose height is known
 QUIET = 350  # ms without an edit until rings are solved through
 
 
@@ -41,6 +42,7 @@ class FitDelegate(QStyledItemDelegate):
     def __init__(self, view: FitsPanel) -> None:
         super().__init__(view)
         self._view = view
+        self._tall: dict[tuple[str, str, int], float] = {}
 
     def _words(self, row: Row) -> tuple[str, str]:
         if isinstance(row, Group):
@@ -58,11 +60,20 @@ class FitDelegate(QStyledItemDelegate):
     def sizeHint(self, option: QStyleOptionViewItem, index: Index) -> QSize:
         row: Row = index.data(Qt.ItemDataRole.UserRole)
         width = self._view.list.viewport().width()
-        room = QRectF(0, 0, max(width - self._left(row) - 6, 60.0), 1000)
-        height = 0.0
-        for words, font in zip(self._words(row), (self._font(row, option.font), option.font), strict=True):
-            height += QFontMetricsF(font).boundingRect(room, _WRAPPED, words).height()
+        room = max(width - int(self._left(row)) - 6, 60)
+        fonts = self._font(row, option.font), option.font
+        height = sum(self._height(words, font, room) for words, font in zip(self._words(row), fonts, strict=True))
         return QSize(width, int(height) + 9)
+
+    def _height(self, words: str, font: QFont, width: int) -> float:
+        """How tall words are in a room of a width, px. Most rows of a list read as they did before the edit."""
+        key = words, font.key(), width
+        if key not in self._tall:
+            if len(self._tall) > _KEPT:
+                self._tall.clear()
+            room = QRectF(0, 0, width, 1000)
+            self._tall[key] = QFontMetricsF(font).boundingRect(room, _WRAPPED, words).height()
+        return self._tall[key]
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
         row: Row = index.data(Qt.ItemDataRole.UserRole)

@@ -81,6 +81,7 @@ class FlatView(QWidget):
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Flat view")
+        session.handed.connect(self._handed)
         session.studied.connect(self._refresh)
         session.selected.connect(self._reselect)
 
@@ -90,6 +91,11 @@ class FlatView(QWidget):
     def _reselect(self) -> None:
         self._index, self._chosen = 0, -1
         self._refresh()
+
+    def _handed(self) -> None:
+        """Paint at once what is dragged here."""
+        if self._session.hand is self:
+            self.repaint()
 
     def _refresh(self) -> None:
         piece = self.piece()

@@ -23,14 +23,15 @@ class Session(QObject):
     """One open design.
 
     `is_refused`: the design as it is now cannot be made at all, `trouble` says why.
-    `changed`: the design is another. `studied`: a study of it arrived, sizes and poses settled; what is under the
-    maker's hand is painted now. `judged`: its fits are judged too, in the next turn of the event loop; what needs them
-    listens to this. `hand`: the view that a maker drags in, painted before all others. `troubled`: what is wrong, or
-    nothing.
+    `changed`: the design is another. `studied`: a study of it arrived, sizes settled. `judged`: its fits are judged
+    too, in the next turn of the event loop; what needs them listens to this. `hand`: the view that a maker drags in.
+    `handed`: it is to paint itself at once, before anyone else hears of the study; `studied` then comes in the next
+    turn. `troubled`: what is wrong, or nothing.
     `selected`: another element. `moved`: another place between flat and open. `saved`: the file or its state changed.
     """
 
     changed = Signal()
+    handed = Signal()
     studied = Signal()
     judged = Signal()
     troubled = Signal(str)
@@ -175,9 +176,8 @@ class Session(QObject):
         def work() -> tuple[Study, float]:
             begin = time.perf_counter()
             study = Study(design, before=before)
-            _ = study.closed
             if self.hand is None:
-                study.picture(position)
+                _ = study.closed, study.picture(position)
             return study, time.perf_counter() - begin
 
         def whole() -> tuple[Study, float]:
@@ -209,8 +209,18 @@ class Session(QObject):
             self.study, self._took = answer
             self._unjudged = self.study
             self.tell("")
+            if self.hand is None:
+                self.studied.emit()
+                QTimer.singleShot(0, self, self._judge)
+            else:
+                self.handed.emit()
+                QTimer.singleShot(0, self, self._follow)
+
+    def _follow(self) -> None:
+        """Tell all others of the newest study, what is under the hand being painted, if that is still to do."""
+        if self._unjudged is not None:
             self.studied.emit()
-            QTimer.singleShot(0, self, self._judge)  # after what is to be painted now
+            self._judge()
 
     def _judge(self) -> None:
         """Judge the fits of the newest study, if that is still to do."""
@@ -221,10 +231,10 @@ class Session(QObject):
         self.judged.emit()
 
     def _time_judging(self, study: Study) -> None:
-        """Judge the fits; where that was done already its time stays."""
+        """Pose and judge the fits; where that was done already its time stays."""
         begin = time.perf_counter()
         is_new = "checks" not in study.__dict__
-        _ = study.checks, study.mount_frames
+        _ = study.closed, study.checks, study.mount_frames
         if is_new:
             self._judging = time.perf_counter() - begin
 

@@ -44,7 +44,6 @@ class StandingView(Landing):
         self._pressed: QPointF | None = None
         self._last = QPointF()
         self._smooth = True
-        self._behind = False
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
         self._rest.setInterval(REST)
@@ -55,8 +54,7 @@ class StandingView(Landing):
         self._target: Sheet | None = None
         self._host, self._offered = "", dict[str, str]()
         self.setAccessibleDescription("The folded thing. Arrow keys turn it, plus and minus zoom, 0 fits it again.")
-        session.studied.connect(self._studied)
-        session.judged.connect(self._judged)
+        session.studied.connect(self._disturbed)
         session.moved.connect(self._disturbed)
         session.selected.connect(self.update)
 
@@ -67,16 +65,6 @@ class StandingView(Landing):
         """Everything in view again, from the usual side."""
         self.camera = Camera()
         self.update()
-
-    def _studied(self) -> None:
-        self._behind = self._session.hand not in (None, self)
-        if not self._behind:
-            self._disturbed()
-
-    def _judged(self) -> None:
-        if self._behind:  # what is under the hand has been painted
-            self._behind = False
-            self._disturbed()
 
     def _disturbed(self) -> None:
         self._smooth = False
