@@ -27,7 +27,7 @@ SMALL = 0.6
 """A prism narrower than this is left out, mm."""
 _SAME = 1e-4  # mm
 _FLAT = 1e-6  # radians
-_CELL = 1.0  # mm: larger than that, so that one place lies in a cell or in one beside it
+_TURNS = 1e-4  # sine of the angle between two edges: less is straight on
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,26 +58,24 @@ def give(caliper: float) -> float:
 
 
 class _Meeting:
-    """Which panels of a piece have a corner in which place: points nearer than `_SAME` are one place."""
+    """Which panels of a piece have a corner in which place: points nearer than `_SAME` are one place. Corners are kept
+    by the square millimetre they lie in."""
 
     def __init__(self, piece: Piece) -> None:
-        self._at: dict[tuple[int, int], list[tuple[Point, str]]] = {}
+        self._at: dict[tuple[int, int], list[tuple[float, float, str]]] = {}
         for panel in piece.panels:
-            for p in panel.outline:
-                self._at.setdefault(self._cell(p), []).append((p, panel.name))
-
-    @staticmethod
-    def _cell(p: Point) -> tuple[int, int]:
-        return math.floor(p[0] / _CELL), math.floor(p[1] / _CELL)
+            for x, y in panel.outline:
+                self._at.setdefault((math.floor(x), math.floor(y)), []).append((x, y, panel.name))
 
     def here(self, p: Point) -> set[str]:
         """The panels that have a corner at a point."""
-        i, j = self._cell(p)
         names = set()
-        for cell in ((i + a, j + b) for a in (-1, 0, 1) for b in (-1, 0, 1)):
-            for q, name in self._at.get(cell, ()):
-                if abs(p[0] - q[0]) < _SAME and abs(p[1] - q[1]) < _SAME:
-                    names.add(name)
+        x, y = p
+        for i in {math.floor(x - _SAME), math.floor(x + _SAME)}:  # one cell, or two where the point is at their border
+            for j in {math.floor(y - _SAME), math.floor(y + _SAME)}:
+                for a, b, name in self._at.get((i, j), ()):
+                    if abs(x - a) < _SAME and abs(y - b) < _SAME:
+                        names.add(name)
         return names
 
 
@@ -110,7 +108,7 @@ def _inset(panel: Panel, t: float, creases: Sequence[Crease], meeting: _Meeting 
         by_edge[crease.start, crease.end] = by_edge[crease.end, crease.start] = crease
     whole = sum((points[k - 1], points[k]) in by_edge for k in range(n)) == len(creases)
     corner = [meeting is not None and _is_box_corner(panel, p, creases, meeting) for p in points]
-    lines = []
+    lines, least = [], 0.0
     for k in range(n):
         start, end = points[k], points[(k + 1) % n]
         (x0, y0), (x1, y1) = start, end
@@ -128,11 +126,35 @@ def _inset(panel: Panel, t: float, creases: Sequence[Crease], meeting: _Meeting 
             at_corner = corner[k] or corner[(k + 1) % n]
             back = (t / 2 if at_corner else min(t / 2, ROUND)) - grown / 2
         lines.append((nx, ny, nx * x0 + ny * y0 + EDGE + back))
+        least = min(least, EDGE + back)
+    if not least:
+        shape = _met(lines)
+        if shape:
+            return shape
     x0, y0, x1, y1 = bounds(points)
     shape = [(x0 - grown, y0 - grown), (x1 + grown, y0 - grown), (x1 + grown, y1 + grown), (x0 - grown, y1 + grown)]
     for nx, ny, d in lines:
         shape = half(shape, nx, ny, d)
     return shape
+
+
+def _met(lines: Sequence[tuple[float, float, float]]) -> list[Point]:
+    """The polygon nx·x + ny·y ≥ d by the meetings of lines that follow one another round it, all of them moved inward;
+    nothing where not every one of them keeps a stretch, or two that follow are one line."""
+    corners = []
+    a, b, c = lines[-1]
+    for nx, ny, d in lines:
+        det = a * ny - b * nx
+        if det < _TURNS:
+            return []
+        corners.append(((c * ny - d * b) / det, (a * d - nx * c) / det))
+        a, b, c = nx, ny, d
+    x, y = corners[0]
+    for (nx, ny, _), (p, q) in zip(reversed(lines), reversed(corners), strict=True):
+        if (x - p) * ny - (y - q) * nx < _SAME:
+            return []
+        x, y = p, q
+    return corners
 
 
 def prism(outline: Sequence[Point], low: float, high: float) -> list[Vec]:

@@ -73,7 +73,7 @@ def _key(p: Point) -> tuple[int, int]:
 
 
 def _edges(polygon: Sequence[Point]) -> list[Edge]:
-    return [(polygon[i], polygon[(i + 1) % len(polygon)]) for i in range(len(polygon))]
+    return list(zip(polygon, (*polygon[1:], polygon[0]), strict=True))
 
 
 def _overlap(edge: Edge, other: Edge) -> Edge | None:
@@ -99,7 +99,10 @@ def _overlap(edge: Edge, other: Edge) -> Edge | None:
 
 def shared_edge(a: Sequence[Point], b: Sequence[Point]) -> Edge | None:
     """The longest stretch of border that two counter-clockwise polygons share, or None."""
-    edges_a, edges_b = _edges(a), _edges(b)
+    return _shared(_edges(a), _edges(b))
+
+
+def _shared(edges_a: Sequence[Edge], edges_b: Sequence[Edge]) -> Edge | None:
     for edge in edges_a:
         if (edge[1], edge[0]) in edges_b:
             return edge
@@ -130,11 +133,14 @@ def _without(edges: list[Edge], gone: Edge) -> list[Edge]:
     return kept
 
 
-def _loops(edges: Iterable[Edge]) -> list[tuple[Point, ...]]:
+def _loops(edges: Sequence[Edge]) -> list[tuple[Point, ...]]:
     """Closed loops from directed edges, straight-through corners dropped."""
-    leaving: dict[tuple[int, int], list[Edge]] = {}
-    for edge in edges:
-        leaving.setdefault(_key(edge[0]), []).append(edge)
+    leaving: dict[tuple[float, float], list[Edge]] = {start: [(start, end)] for start, end in edges}
+    exact = len(leaving) == len(edges) and all(end in leaving for _, end in edges)
+    if not exact:  # corners that should be one are told a little apart, or edges meet at a corner
+        leaving = {}
+        for edge in edges:
+            leaving.setdefault(_key(edge[0]), []).append(edge)
     loops = []
     while leaving:
         start = next(iter(leaving))
@@ -144,7 +150,7 @@ def _loops(edges: Iterable[Edge]) -> list[tuple[Point, ...]]:
             if not leaving[at]:
                 del leaving[at]
             points.append(edge[0])
-            at = _key(edge[1])
+            at = edge[1] if exact else _key(edge[1])
             if at == start:
                 break
         loops.append(_straightened(points))
@@ -153,11 +159,11 @@ def _loops(edges: Iterable[Edge]) -> list[tuple[Point, ...]]:
 
 def _straightened(points: list[Point]) -> tuple[Point, ...]:
     kept = []
-    for i, p in enumerate(points):
-        before, after = points[i - 1], points[(i + 1) % len(points)]
-        cross = (p[0] - before[0]) * (after[1] - p[1]) - (p[1] - before[1]) * (after[0] - p[0])
-        if abs(cross) > 1e-5:
-            kept.append(p)
+    bx, by = points[-1]
+    for (x, y), (ax, ay) in zip(points, (*points[1:], points[0]), strict=True):
+        if abs((x - bx) * (ay - y) - (y - by) * (ax - x)) > 1e-5:
+            kept.append((x, y))
+        bx, by = x, y
     return tuple(kept)
 
 
@@ -234,11 +240,12 @@ def build_piece(
         ValueError: a fold or slit names two panels that share no edge. That is a fault in the family, not in a value.
     """
     by_name = {panel.name: panel.outline for panel in panels}
-    edges = {panel.name: _edges(panel.outline) for panel in panels}
+    borders = {panel.name: _edges(panel.outline) for panel in panels}
+    edges = dict(borders)
     creases: list[Crease] = []
     lines: list[Line] = list(marks)
     for fold in folds:
-        edge = shared_edge(by_name[fold.a], by_name[fold.b])
+        edge = _shared(borders[fold.a], borders[fold.b])
         if edge is None:
             raise ValueError(f"{piece_id}: {fold.a} and {fold.b} share no edge")
         creases.append(Crease(fold.name, fold.a, fold.b, *edge, fold.angle, fold.wrap, fold.settle, fold.strip))
@@ -251,7 +258,7 @@ def build_piece(
         for side in (fold.a, fold.b):
             edges[side] = _without(edges[side], edge)
     for slit in slits:
-        edge = shared_edge(by_name[slit.a], by_name[slit.b])
+        edge = _shared(borders[slit.a], borders[slit.b])
         if edge is None:
             raise ValueError(f"{piece_id}: {slit.a} and {slit.b} share no edge")
         if slit.cut:
@@ -260,7 +267,7 @@ def build_piece(
             edges[side] = _without(edges[side], edge)
     if bought:
         lines = []  # a ribbon's places and an envelope's folds are not ours to score
-    loops = sorted(_loops(edge for own in edges.values() for edge in own), key=area)
+    loops = sorted(_loops([edge for own in edges.values() for edge in own]), key=area)
     windows = tuple(tuple(reversed(panel.window)) for panel in panels if encloses(panel.outline, panel.window))
     if not loops:
         raise ParameterError("These measurements leave no paper for it.", name, "Make it larger.")

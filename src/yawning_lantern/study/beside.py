@@ -23,6 +23,7 @@ NEAR = inches(1 / 8)
 TOUCHING = 0.35
 """Sheets that lie this near are meant to lie on one another: no fit, mm."""
 _ACROSS = 0.2
+_LIKE = 1e-6  # mm: of places as narrow as one another the first is told
 
 
 def _chain(resolved: Mapping[str, Resolved], element: str) -> list[str]:
@@ -129,7 +130,7 @@ def beside_gaps(
     for pair in bodies.pairs(NEAR, near):
         a, b = (bodies.element(k) for k in (pair.a, pair.b))
         key = (a, b) if a <= b else (b, a)
-        if key not in worst or pair.apart < worst[key].apart:
+        if key not in worst or pair.apart < worst[key].apart - _LIKE:
             worst[key] = pair
     gaps = []
     for (a, b), pair in worst.items():

@@ -40,21 +40,29 @@ class Pair:
 
 
 class Body:
-    """One convex prism where it lies: `corners` (those below, then those above), mm, and its box."""
+    """One convex prism where it lies: its corners `below`, the way `up` from those to the ones above, mm, its box."""
 
-    __slots__ = ("corners", "frame", "high", "low", "node", "outline", "solid")
+    __slots__ = ("below", "frame", "high", "low", "node", "solid", "up")
 
     def __init__(self, node: int, vertices: Sequence[Vec], frame: Frame, solid: bool) -> None:
         self.node, self.frame, self.solid = node, frame, solid
         xx, xy, xz, yx, yy, yz, nx, ny, nz, ox, oy, oz = frame
-        corners = [
+        count = len(vertices) // 2
+        self.below = [
             (x * xx + y * yx + z * nx + ox, x * xy + y * yy + z * ny + oy, x * xz + y * yz + z * nz + oz)
-            for x, y, z in vertices
+            for x, y, z in vertices[:count]
         ]
-        self.corners = corners
-        xs, ys, zs = zip(*corners, strict=True)
-        self.low, self.high = (min(xs), min(ys), min(zs)), (max(xs), max(ys), max(zs))
-        self.outline = len(corners) // 2
+        thick = vertices[count][2] - vertices[0][2]
+        self.up = ux, uy, uz = thick * nx, thick * ny, thick * nz
+        xs, ys, zs = zip(*self.below, strict=True)
+        self.low = min(xs) + min(ux, 0.0), min(ys) + min(uy, 0.0), min(zs) + min(uz, 0.0)
+        self.high = max(xs) + max(ux, 0.0), max(ys) + max(uy, 0.0), max(zs) + max(uz, 0.0)
+
+    @property
+    def corners(self) -> list[Vec]:
+        """Those below, then those above, mm."""
+        ux, uy, uz = self.up
+        return [*self.below, *((x + ux, y + uy, z + uz) for x, y, z in self.below)]
 
     def normal(self) -> Vec:
         """The way in which it is a prism."""
@@ -62,7 +70,7 @@ class Body:
 
     def edges(self) -> list[Vec]:
         """Ways along its outline."""
-        own = self.corners[: self.outline]
+        own = self.below
         return [(q[0] - p[0], q[1] - p[1], q[2] - p[2]) for p, q in zip(own, [*own[1:], own[0]], strict=True)]
 
     def squares(self) -> list[Vec]:
@@ -76,8 +84,9 @@ class Body:
     def span(self, way: Vec) -> tuple[float, float]:
         """Where it begins and ends along a way, mm for a unit way."""
         x, y, z = way
-        along = [x * p[0] + y * p[1] + z * p[2] for p in self.corners]
-        return min(along), max(along)
+        along = [x * a + y * b + z * c for a, b, c in self.below]
+        rise = x * self.up[0] + y * self.up[1] + z * self.up[2]
+        return (min(along), max(along) + rise) if rise > 0 else (min(along) + rise, max(along))
 
 
 def _is_back(a: Vec, b: Vec) -> bool:
@@ -89,8 +98,9 @@ def _cross(a: Vec, b: Vec) -> Vec:
     return a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]
 
 
-def _better(a: Body, b: Body, ways: Sequence[Vec], best: tuple[float, Vec]) -> tuple[float, Vec]:
-    """The furthest that two bodies are apart along one of some ways, and that unit way from a to b."""
+def _better(a: Body, b: Body, ways: Sequence[Vec], best: tuple[float, Vec], enough: float) -> tuple[float, Vec]:
+    """The furthest that two bodies are apart along one of some ways, and that unit way from a to b; the first that is
+    `enough`."""
     apart, along = best
     for way in ways:
         size = sqrt(way[0] * way[0] + way[1] * way[1] + way[2] * way[2])
@@ -104,18 +114,20 @@ def _better(a: Body, b: Body, ways: Sequence[Vec], best: tuple[float, Vec]) -> t
             gap, unit = begin_a - end_b, (-unit[0], -unit[1], -unit[2])
         if gap > apart:
             apart, along = gap, unit
+            if gap >= enough:
+                break
     return apart, along
 
 
 def parted(a: Body, b: Body, enough: float) -> tuple[float, Vec]:
     """How far two bodies are apart, mm, below zero where they are in one another, and along which way from a to b; of
     those that are `enough` apart no more is asked, so that it is told too short rather than too long."""
-    best = _better(a, b, (a.normal(), b.normal()), (-inf, (0.0, 0.0, 1.0)))
+    best = _better(a, b, (a.normal(), b.normal()), (-inf, (0.0, 0.0, 1.0)), enough)
     if best[0] < enough:
-        best = _better(a, b, (*a.squares(), *b.squares()), best)
+        best = _better(a, b, (*a.squares(), *b.squares()), best, enough)
     if best[0] < 0:
         of_a, of_b = [*a.edges(), a.normal()], [*b.edges(), b.normal()]
-        best = _better(a, b, [_cross(e, f) for e in of_a for f in of_b], best)
+        best = _better(a, b, [_cross(e, f) for e in of_a for f in of_b], best, enough)
     return best
 
 
@@ -156,11 +168,11 @@ class Bodies:
         active: list[tuple[int, float, float, float, float, float]] = []
         for k in sorted(range(len(self.all)), key=lambda rank: self.all[rank].low[0]):
             (x, y, z), (far, ey, ez) = self.all[k].low, self.all[k].high
-            begin = x - near
+            begin, y0, y1, z0, z1 = x - near, y - near, ey + near, z - near, ez + near
             active = [box for box in active if box[1] >= begin]
             for i, until, ly, hy, lz, hz in active:
-                apart = max(ly - ey, y - hy, lz - ez, z - hz, x - until)
-                if apart <= near:
+                if lz <= z1 and hz >= z0 and ly <= y1 and hy >= y0:
+                    apart = max(ly - ey, y - hy, lz - ez, z - hz, x - until)
                     near_pairs.append((i, k, apart) if i < k else (k, i, apart))
             active.append((k, far, y, ey, z, ez))
         return sorted(near_pairs)
