@@ -166,7 +166,7 @@ def test_what_is_dragged_is_painted_before_all_else_is_asked(demo: Workbench, qt
     told: list[str] = []
 
     class Watch(QObject):
-        def eventFilter(self, view: QObject, event: QEvent) -> bool:
+        def eventFilter(self, view: QObject, event: QEvent) -> bool:  # noqa: N802  # Qt names it
             if event.type() == QEvent.Type.Paint:
                 told.append(f"{names[view]} painted")
             return False

@@ -22,6 +22,10 @@ def _turned(angle: float, turn: int) -> float:
 
 def matching_side(sides: tuple[Side, ...], angle: float, turn: int) -> Side | None:
     """The side of a guest that looks in a direction of the face (radians) when it is turned, or None."""
+    if not turn:
+        for side in sides:
+            if side.angle == angle:
+                return side
     for side in sides:
         apart = abs(_turned(side.angle, turn) - angle % (2 * math.pi))
         if min(apart, 2 * math.pi - apart) < _SAME_ANGLE:

@@ -46,7 +46,7 @@ class Span:
     @property
     def value(self) -> float:
         """The sum, mm."""
-        return sum(term.value for term in self.terms)
+        return sum([term.value for term in self.terms])
 
     def plus(self, *terms: Term) -> Span:
         """With further terms; those of zero are left out."""

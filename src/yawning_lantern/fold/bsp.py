@@ -133,7 +133,15 @@ def build_tree(found: Sequence[Facet], like: PaintTree | None = None) -> PaintTr
         return None
     if like is not None and len(like.source) == len(found) and like.source == found:
         return like
-    first = next((f for f in found if f.node == like.splitter), None) if like is not None else None
+    if len(found) == 1:  # half of all places are such
+        (nx, ny, nz), (x, y, z) = found[0].normal, found[0].points[0]
+        return PaintTree(found[0].normal, x * nx + y * ny + z * nz, found[0].node, 1, [found[0]], source=found)
+    first = None
+    if like is not None:
+        for one in found:
+            if one.node == like.splitter:
+                first = one
+                break
     if first is None:
         first, like = _best(found), None
     nx, ny, nz = first.normal

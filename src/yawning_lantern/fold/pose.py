@@ -191,12 +191,14 @@ def extent(assembly: Assembly, frames: Sequence[Frame], make: float = 1.0) -> tu
 
 def extent_of(assembly: Assembly, found: Sequence[Facet]) -> tuple[Vec, Vec]:
     """Least and greatest corner of everything, sheet thickness included, mm."""
-    lo, hi = [math.inf] * 3, [-math.inf] * 3
+    x0 = y0 = z0 = math.inf
+    x1 = y1 = z1 = -math.inf
     nodes = assembly.nodes
-    for one in found:
+    for one in found:  # it runs for every sheet at every edit: written out
         half = nodes[one.node].piece.stock.caliper / 2
-        for k in range(3):
-            reach = one.box[k + 3] + half * abs(one.normal[k])
-            lo[k] = min(lo[k], one.box[k] - reach)
-            hi[k] = max(hi[k], one.box[k] + reach)
-    return (lo[0], lo[1], lo[2]), (hi[0], hi[1], hi[2])
+        (x, y, z, w, d, h), (nx, ny, nz) = one.box, one.normal
+        w, d, h = w + half * abs(nx), d + half * abs(ny), h + half * abs(nz)
+        x0, x1 = x - w if x - w < x0 else x0, x + w if x + w > x1 else x1
+        y0, y1 = y - d if y - d < y0 else y0, y + d if y + d > y1 else y1
+        z0, z1 = z - h if z - h < z0 else z0, z + h if z + h > z1 else z1
+    return (x0, y0, z0), (x1, y1, z1)

@@ -106,20 +106,20 @@ def _inset(panel: Panel, t: float, creases: Sequence[Crease], meeting: _Meeting 
     by_edge: dict[tuple[Point, Point], Crease] = {}
     for crease in creases:
         by_edge[crease.start, crease.end] = by_edge[crease.end, crease.start] = crease
-    whole = sum((points[k - 1], points[k]) in by_edge for k in range(n)) == len(creases)
+    edges = list(zip(points, (*points[1:], points[0]), strict=True))
+    along = [by_edge.get(edge) for edge in edges]  # nearly always a crease is a whole edge
+    whole = n - along.count(None) == len(creases)
     corner = [meeting is not None and _is_box_corner(panel, p, creases, meeting) for p in points]
     lines, least = [], 0.0
-    for k in range(n):
-        start, end = points[k], points[(k + 1) % n]
-        (x0, y0), (x1, y1) = start, end
+    for k, (edge, own) in enumerate(zip(edges, along, strict=True)):
+        (x0, y0), (x1, y1) = edge
         size = ((x1 - x0) ** 2 + (y1 - y0) ** 2) ** 0.5
         if size < 1e-9:
             continue
         nx, ny = -(y1 - y0) / size, (x1 - x0) / size  # inward, for a counter-clockwise outline
         back = None
-        own = by_edge.get((start, end))  # nearly always a crease is a whole edge
         for crease in (own,) if own is not None else () if whole else creases:
-            if crease is own or lies_on((start, end), (crease.start, crease.end)):
+            if crease is own or lies_on(edge, (crease.start, crease.end)):
                 bend = (t + crease.wrap) / 2  # of this radius: flat, it takes a quarter of its circle from either panel
                 back = min(t / 2 + bend, math.pi / 2 * bend) + crease.settle
         if back is None:
@@ -163,26 +163,43 @@ def prism(outline: Sequence[Point], low: float, high: float) -> list[Vec]:
 
 
 _KEPT = 512
-_insets: OrderedDict[tuple[int, float], tuple[Piece, dict[str, list[Point]]]] = OrderedDict()
+_prisms: OrderedDict[tuple[int, Margin], tuple[Piece, dict[str, list[list[Vec]]]]] = OrderedDict()
 
 
-def _kept_insets(piece: Piece, grown: float) -> dict[str, list[Point]]:
-    """`insets`, kept for the pieces seen last: an edit leaves most pieces of a design the very same."""
-    key = (id(piece), grown)
-    known = _insets.get(key)
+def _plane_prisms(piece: Piece, margin: Margin) -> dict[str, list[list[Vec]]]:
+    """For each panel of a piece its prism, or none, kept for the pieces seen last: an edit leaves most pieces of a
+    design the very same."""
+    key = (id(piece), margin)
+    known = _prisms.get(key)
     if known is not None and known[0] is piece:
         return known[1]
-    shapes = insets(piece, grown)
-    _insets[key] = (piece, shapes)
-    while len(_insets) > _KEPT:
-        _insets.popitem(last=False)
-    return shapes
+    t = piece.stock.caliper
+    thick = t * (1 + margin.caliper) / 2 - give(t)
+    prisms = {
+        name: [prism(shape, -thick, thick)] if _is_wide(shape) else []
+        for name, shape in insets(piece, margin.outline).items()
+    }
+    for panel in piece.panels:
+        if panel.soft:
+            prisms[panel.name] = []
+    _prisms[key] = (piece, prisms)
+    while len(_prisms) > _KEPT:
+        _prisms.popitem(last=False)
+    return prisms
+
+
+def _is_wide(shape: Sequence[Point]) -> bool:
+    """Whether a prism of that outline is told at all."""
+    if not shape:
+        return False
+    x0, y0, x1, y1 = bounds(shape)
+    return min(x1 - x0, y1 - y0) >= SMALL
 
 
 def sheet_prisms(node: Node, margin: Margin = NO_MARGIN) -> list[list[Vec]]:
     """The prisms of a node in its piece's frame, mm: one for a plane panel, none or some for one that bends."""
-    t = node.piece.stock.caliper
     if node.shape is not None:
+        t = node.piece.stock.caliper
         more = margin.outline / 2
         prisms = []
         for outline, low, high in node.shape.bodies(node.place):
@@ -191,14 +208,7 @@ def sheet_prisms(node: Node, margin: Margin = NO_MARGIN) -> list[list[Vec]]:
             grown = [(x * (1 + 2 * more / size), y * (1 + 2 * more / size)) for x, y in outline]
             prisms.append(prism(grown, low - t / 2 + give(t), high + t / 2 - give(t)))
         return prisms
-    shape = [] if node.panel.soft else _kept_insets(node.piece, margin.outline)[node.panel.name]
-    if not shape:
-        return []
-    xs, ys = [p[0] for p in shape], [p[1] for p in shape]
-    if min(max(xs) - min(xs), max(ys) - min(ys)) < SMALL:
-        return []
-    thick = t * (1 + margin.caliper) / 2 - give(t)
-    return [prism(shape, -thick, thick)]
+    return _plane_prisms(node.piece, margin)[node.panel.name]
 
 
 def nodes_with_prisms(assembly: Assembly, margin: Margin = NO_MARGIN) -> list[tuple[int, list[Vec]]]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections import OrderedDict
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import Literal
@@ -73,7 +74,7 @@ def _key(p: Point) -> tuple[int, int]:
 
 
 def _edges(polygon: Sequence[Point]) -> list[Edge]:
-    return list(zip(polygon, (*polygon[1:], polygon[0]), strict=True))
+    return list(zip(polygon, (*polygon[1:], *polygon[:1]), strict=True))
 
 
 def _overlap(edge: Edge, other: Edge) -> Edge | None:
@@ -216,6 +217,11 @@ def _sense(angle: float) -> Literal["mountain", "valley", "none"]:
     return "valley" if angle > 0 else "mountain"
 
 
+_KEPT = 512
+_built: OrderedDict[str, tuple[tuple[object, ...], Piece]] = OrderedDict()
+"""By id the last piece that was built, and what it was asked for with; the oldest ids go first."""
+
+
 def build_piece(
     piece_id: str,
     name: str,
@@ -233,12 +239,32 @@ def build_piece(
     """A piece from panels (counter-clockwise) and the folds between them.
 
     The outline is the border of all panels with the folded edges and slits taken out; what it encloses is a hole,
-    and so is every window within a panel.
+    and so is every window within a panel. Where the last piece of that id was asked for in the same words it is given
+    again, the very same: an edit leaves many pieces as they were, and what follows from one is kept by it.
 
     Raises:
         ParameterError: nothing is left of its panels.
         ValueError: a fold or slit names two panels that share no edge. That is a fault in the family, not in a value.
     """
+    asked = (
+        piece_id, name, stock, tuple(panels), tuple(folds), tuple(slits), tuple(marks), tuple(flags), quantity, note,
+        bought,
+    )  # fmt: skip
+    known = _built.get(piece_id)
+    if known is not None and known[0] == asked:
+        return known[1]
+    piece = _build(*asked)
+    _built[piece_id] = asked, piece
+    while len(_built) > _KEPT:
+        _built.popitem(last=False)
+    return piece
+
+
+def _build(
+    piece_id: str, name: str, stock: Paper, panels: Sequence[Panel], folds: Sequence[Fold], slits: Sequence[Slit],
+    marks: Sequence[Line], flags: tuple[ScoreFlag, ...], quantity: int, note: str, bought: bool,
+) -> Piece:  # fmt: skip
+    """The piece itself: creases, lines, and the border of what is left."""
     by_name = {panel.name: panel.outline for panel in panels}
     borders = {panel.name: _edges(panel.outline) for panel in panels}
     edges = dict(borders)
@@ -273,6 +299,6 @@ def build_piece(
         raise ParameterError("These measurements leave no paper for it.", name, "Make it larger.")
     outline, holes = loops[-1], (*loops[:-1], *windows)
     return Piece(
-        piece_id, name, stock, outline, tuple(panels), tuple(creases), merge_lines(lines), holes, tuple(flags),
-        quantity, note, bought,
+        piece_id, name, stock, outline, tuple(panels), tuple(creases), merge_lines(lines), holes, flags, quantity,
+        note, bought,
     )  # fmt: skip

@@ -5,6 +5,7 @@ Families need not think of it: all follows from the pieces, their folds and how 
 from __future__ import annotations
 
 import math
+from collections import OrderedDict
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import replace
 
@@ -31,12 +32,29 @@ _NOTHING = 0.02  # mm²
 _FLAT, _SQUARE = 0.75 * math.pi, 0.2 * math.pi
 
 
+_KEPT = 256
+_fitted: OrderedDict[str, tuple[bool, Part, Part]] = OrderedDict()
+"""By element the last part that was asked for, set on a host or not, and what was given."""
+
+
 def with_making_fits(part: Part, set_on: bool) -> Part:
     """The part with what its pieces, folds and glued joints ask of stock and glue. It is `set_on` a host: glued there.
+    Of a part that is as it was when its element was last asked for, the very same part is given again.
 
     Raises:
         ParameterError: a panel comes out inside out or as good as nothing: values that make no such thing.
     """
+    known = _fitted.get(part.element)
+    if known is not None and known[0] == set_on and known[1] == part:
+        return known[2]
+    fitted = _with_fits(part, set_on)
+    _fitted[part.element] = set_on, part, fitted
+    while len(_fitted) > _KEPT:
+        _fitted.popitem(last=False)
+    return fitted
+
+
+def _with_fits(part: Part, set_on: bool) -> Part:
     for piece in part.pieces:
         for panel in piece.panels:
             if not area(panel.outline) > _NOTHING:
@@ -81,14 +99,19 @@ def _width_from(crease: Crease, panel: Panel) -> float:
     """How far a panel reaches from a crease, mm."""
     (x0, y0), (x1, y1) = crease.start, crease.end
     size = math.dist(crease.start, crease.end)
-    return max(abs((x - x0) * (y1 - y0) - (y - y0) * (x1 - x0)) / size for x, y in panel.outline)
+    return max([abs((x - x0) * (y1 - y0) - (y - y0) * (x1 - x0)) for x, y in panel.outline]) / size
 
 
 def _narrowest(piece: Piece) -> tuple[Panel, float] | None:
     """The narrowest panel that hangs on one fold (a wall, rim or tab) or lies between two flat folds (a pleat)."""
     narrowest: tuple[Panel, float] | None = None
+    folds: dict[str, list[Crease]] = {panel.name: [] for panel in piece.panels}
+    for crease in piece.creases:
+        if crease.angle != 0:
+            folds[crease.a].append(crease)
+            folds[crease.b].append(crease)
     for panel in piece.panels:
-        own = [c for c in piece.creases if panel.name in (c.a, c.b) and c.angle != 0]
+        own = folds[panel.name]
         pleat = len(own) > 1 and all(abs(c.angle) > _FLAT for c in own)
         if panel.soft or not (len(own) == 1 or pleat):
             continue

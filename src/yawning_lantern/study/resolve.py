@@ -173,7 +173,7 @@ class _Resolver:
         if old is not None and old.depth == depth and self._same_nest(up, seen, host, host_name, alone):
             self.found.update((e.id, self.before[e.id]) for e in walk(up.element))
             return old.need
-        placed = replace(up.situation, room=seen)
+        placed = replace(up.situation, room=seen) if seen is not None else up.situation
         same = old is not None and old.upward == up.situation and old.final.room == seen and old.host == host
         if same and old is not None:
             sizes, rooms = old.sizes, old.rooms
@@ -188,7 +188,7 @@ class _Resolver:
             only = sum(other.mount == asked.mount for other in up.situation.guests) == 1
             settled = self.down(guest, up.element.id, up.situation.name, rooms[asked.mount], depth + 1, only)
             finals.append(replace(asked, need=settled))
-        final = replace(placed, guests=tuple(finals))
+        final = replace(placed, guests=tuple(finals)) if finals else placed
         if same and old is not None and old.final == final:
             need, part = old.need, old.part
         else:

@@ -216,7 +216,8 @@ class Mat:
             [Panel("mat", "frame" if sizes["frame"].length else "mat", self.outline(sizes), window=self.window(sizes))],
             note=f"Glue with {_borders(sizes)}.",
         )
-        piece = replace(piece, edge=sizes["edge"].length)
+        if sizes["edge"].length:
+            piece = replace(piece, edge=sizes["edge"].length)
         border, upright = 2 * sizes["border"].length, 2 * sizes["border-up"].length
         edge = Term("decorative edge", 2 * sizes["edge"].length)
         gaps = [

@@ -104,9 +104,11 @@ class Situation:
         and they."""
         greatest = 0.0
         for mount in mounts:
-            there = [(g.need.under, g.need.tall + self.glue) for g in self.on(mount) if g.need.height]
-            over, below = (max((tall for under, tall in there if under is lies), default=0.0) for lies in (False, True))
-            greatest = max(greatest, over + below)
+            there = [g.need for g in self.guests if g.mount == mount and g.need.height]
+            if there:
+                tall = [(need.under, need.tall + self.glue) for need in there]
+                over, below = (max((t for under, t in tall if under is lies), default=0.0) for lies in (False, True))
+                greatest = max(greatest, over + below)
         return greatest
 
     def lid_overhang(self) -> float:
