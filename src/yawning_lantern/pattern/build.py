@@ -14,6 +14,7 @@ from yawning_lantern.pattern.piece import Crease, Line, Panel, Piece, Point, Sco
 from yawning_lantern.stock import Paper
 
 _NEAR = 1e-6  # mm
+_ONE_PLACE = 1e-4  # mm
 Edge = tuple[Point, Point]
 _LineKey = tuple[Literal["cut", "score", "mark"], Literal["mountain", "valley", "none"], float, float, float]
 
@@ -137,7 +138,9 @@ def _without(edges: list[Edge], gone: Edge) -> list[Edge]:
 def _loops(edges: Sequence[Edge]) -> list[tuple[Point, ...]]:
     """Closed loops from directed edges, straight-through corners dropped."""
     leaving: dict[tuple[float, float], list[Edge]] = {start: [(start, end)] for start, end in edges}
-    exact = len(leaving) == len(edges) and all(end in leaving for _, end in edges)
+    exact = len(leaving) == len(edges)
+    for (x, y), end in edges:
+        exact = exact and end in leaving and abs(end[0] - x) + abs(end[1] - y) > _ONE_PLACE
     if not exact:  # corners that should be one are told a little apart, or edges meet at a corner
         leaving = {}
         for edge in edges:
