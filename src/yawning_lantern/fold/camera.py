@@ -67,9 +67,9 @@ class Projection:
     @staticmethod
     def holding(camera: Camera, points: Sequence[Vec], size: tuple[float, float]) -> Projection:
         """Look at points (mm) so that all of them fit in `size` pixels."""
-        lo, hi = [min(p[k] for p in points) for k in range(3)], [max(p[k] for p in points) for k in range(3)]
-        middle = ((lo[0] + hi[0]) / 2, (lo[1] + hi[1]) / 2, (lo[2] + hi[2]) / 2)
-        radius = max(math.dist(p, middle) for p in points)
+        xs, ys, zs = zip(*points, strict=True)
+        middle = (min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2, (min(zs) + max(zs)) / 2
+        radius = max([math.dist(p, middle) for p in points])
         return Projection.of(camera, middle, radius if radius > _SPECK else 1.0, size)
 
     def plane(self, origin: Vec, right: Vec, up: Vec) -> tuple[float, ...]:

@@ -152,11 +152,11 @@ class CutawayView(QWidget):
         middle = ((max(xs) + min(xs)) / 2, (max(zs) + min(zs)) / 2)
         taller = self._taller((max(zs) - min(zs)) * scale / self._zoom, room_h)
 
+        left = self.width() / 2 + self._shift.x() - middle[0] * scale
+        foot, rise = self.height() / 2 + self._shift.y() + middle[1] * scale * taller, scale * taller
+
         def pixel(x: float, z: float) -> QPointF:
-            return QPointF(
-                self.width() / 2 + self._shift.x() + (x - middle[0]) * scale,
-                self.height() / 2 + self._shift.y() - (z - middle[1]) * scale * taller,
-            )
+            return QPointF(left + x * scale, foot - z * rise)
 
         ground = pixel(0, 0).y()
         painter.setPen(QPen(t.colour("line"), 1, Qt.PenStyle.DashLine))

@@ -91,6 +91,13 @@ class FitsModel(QAbstractListModel):
         self._groups: tuple[Group, ...] = ()
         self._turned: dict[str, bool] = {}
         self.rows: list[Row] = []
+        self._words: list[tuple[str, str, str]] = []
+
+    def words(self, row: Row) -> tuple[str, str, str]:
+        """What a row says in its two lines, and the verdict of its mark."""
+        if isinstance(row, Group):
+            return row.title, row.words, row.checks[0].verdict
+        return subject(row, self._session.study), sentence(row, self._session.design.units), row.verdict
 
     @property
     def checks(self) -> list[Check]:
@@ -129,9 +136,12 @@ class FitsModel(QAbstractListModel):
             rows.append(group)
             if self.is_open(group):
                 rows.extend(group.checks)
+        before, self._words = self._words, [self.words(row) for row in rows]
         if [_key(row) for row in rows] == [_key(row) for row in self.rows] and rows:
             self.rows = rows
-            self.dataChanged.emit(self.index(0), self.index(len(rows) - 1))
+            for k, (new, old) in enumerate(zip(self._words, before, strict=True)):
+                if new != old:  # a list is laid out anew wherever one row says something else
+                    self.dataChanged.emit(self.index(k), self.index(k))
         else:
             self.beginResetModel()
             self.rows = rows

@@ -18,13 +18,13 @@ from PySide6.QtWidgets import (
 )
 
 from yawning_lantern.assembly.spans import PLACES
-from yawning_lantern.desktop.form.fit_groups import FitsModel, Group, Index, Row, subject
+from yawning_lantern.desktop.form.fit_groups import FitsModel, Group, Index, Row
 from yawning_lantern.desktop.shared.cards import empty
 from yawning_lantern.desktop.shared.marks import draw_verdict
 from yawning_lantern.desktop.shared.runner import Runner
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.theme import DAY, Theme
-from yawning_lantern.fit import Candidate, Check, sentence, sums
+from yawning_lantern.fit import Candidate, Check, sums
 from yawning_lantern.fold.examine import Finding
 from yawning_lantern.measure import format_length
 from yawning_lantern.study import Study, applied, lever_label, remedies
@@ -44,11 +44,6 @@ class FitDelegate(QStyledItemDelegate):
         self._view = view
         self._tall: dict[tuple[str, str, int], float] = {}
 
-    def _words(self, row: Row) -> tuple[str, str]:
-        if isinstance(row, Group):
-            return row.title, row.words
-        return subject(row, self._view.session.study), sentence(row, self._view.session.design.units)
-
     def _left(self, row: Row) -> float:
         return 40.0 if isinstance(row, Group) else 58.0
 
@@ -61,8 +56,8 @@ class FitDelegate(QStyledItemDelegate):
         row: Row = index.data(Qt.ItemDataRole.UserRole)
         width = self._view.list.viewport().width()
         room = max(width - int(self._left(row)) - 6, 60)
-        fonts = self._font(row, option.font), option.font
-        height = sum(self._height(words, font, room) for words, font in zip(self._words(row), fonts, strict=True))
+        first, second, _ = self._view.model.words(row)
+        height = self._height(first, self._font(row, option.font), room) + self._height(second, option.font, room)
         return QSize(width, int(height) + 9)
 
     def _height(self, words: str, font: QFont, width: int) -> float:
@@ -92,7 +87,8 @@ class FitDelegate(QStyledItemDelegate):
         plain, top = painter.font(), box.top() + 3
         painter.setPen(t.colour("ink"))
         faint = t.colour("faint") if worst.is_fine else t.colour(worst.verdict if worst.is_clash else "tight")
-        for words, font in zip(self._words(row), (self._font(row, plain), plain), strict=True):
+        first, second, _ = self._view.model.words(row)
+        for words, font in ((first, self._font(row, plain)), (second, plain)):
             painter.setFont(font)
             room = QRectF(left, top, box.right() - left - 6, box.bottom() - top)
             painter.drawText(room, _WRAPPED, words)

@@ -31,7 +31,7 @@ from yawning_lantern.measure import Units, format_length, format_size, inches
 from yawning_lantern.pattern import Line, Piece, ScoreFlag, bounds
 from yawning_lantern.structures import parameter
 from yawning_lantern.structures.kit.settings import check_value
-from yawning_lantern.study import Resolved
+from yawning_lantern.study import Resolved, Study
 
 RULER = 34.0
 FENCE = 9.0
@@ -75,6 +75,7 @@ class FlatView(QWidget):
         self._grip = 0.0
         self._chosen = -1
         self._gesture = 0
+        self._painted: Study | None = None
         self.sides = Sides(session, self)
         self.sides.changed.connect(self._refresh)
         self.setMinimumSize(200, 170)
@@ -82,7 +83,7 @@ class FlatView(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Flat view")
         session.handed.connect(self._handed)
-        session.studied.connect(self._refresh)
+        session.studied.connect(self._studied)
         session.selected.connect(self._reselect)
 
     def sizeHint(self) -> QSize:
@@ -95,9 +96,22 @@ class FlatView(QWidget):
     def _handed(self) -> None:
         """Paint at once what is dragged here."""
         if self._session.hand is self:
+            self._painted = self._session.study
             self.repaint()
 
+    def _studied(self) -> None:
+        """Say what is shown now, and paint it where that is not done yet."""
+        self._tell()
+        if self._painted is None or self._painted is not self._session.study:
+            self.update()
+        self._painted = None
+
     def _refresh(self) -> None:
+        self._tell()
+        self.update()
+
+    def _tell(self) -> None:
+        """Tell of the piece that is shown: in words, and which sides of it are asked for."""
         piece = self.piece()
         if piece is not None:
             r = self.resolved()
@@ -118,7 +132,6 @@ class FlatView(QWidget):
                 f"{piece.name}. Scores at {flags}. F chooses a score, arrow keys move it. {told}".strip()
             )
             self.sides.look()
-        self.update()
 
     @property
     def units(self) -> Units:

@@ -25,7 +25,7 @@ from yawning_lantern.desktop.shared.spoken import BRANCH, TREE, Spoken
 from yawning_lantern.desktop.shared.theme import DAY, Theme
 from yawning_lantern.errors import LanternError
 from yawning_lantern.measure import format_size
-from yawning_lantern.study import Study
+from yawning_lantern.study import Resolved, Study
 
 FOOT = 7.0
 INSET = 9.0
@@ -78,7 +78,7 @@ class NestView(Landing):
         if height != self.minimumHeight():
             self.setMinimumHeight(height)
         study = self._session.study
-        self._told = {s.element: self._figures(study, s.element) for s in self._sleeves}
+        self._told = self._figures(study)
         self._faces = {s.element: self._face_words(study, s.element) for s in self._sleeves}
         element = self._session.selected_element()
         parts = len(self._sleeves)
@@ -108,21 +108,27 @@ class NestView(Landing):
         self._sleeves[index] = Sleeve(element.id, QRectF(x, y, width, bottom - y), depth)
         return bottom
 
-    def _figures(self, study: Study | None, element: str) -> tuple[str, str]:
-        """Size words, and the worst verdict."""
-        if study is None or element not in study.resolved:
-            return "", ""
-        r = study.resolved[element]
-        kinds = {p.id: p for p in r.family.parameters}
-        values = tuple(r.sizes[k].length for k in r.family.headline if k in r.sizes and kinds[k].kind == "length")
-        counts = [
-            _counted(int(r.sizes[k].length), kinds[k].label.lower())
-            for k in r.family.headline
-            if k in r.sizes and kinds[k].kind == "count"
-        ]
-        verdicts = {c.verdict for c in study.checks if c.gap.element == element and not c.is_fine}
-        worst = next((v for v in _WORST if v in verdicts), "")
-        return " · ".join([format_size(values, self._session.design.units, glyphs=True), *counts]), worst
+    def _figures(self, study: Study | None) -> dict[str, tuple[str, str]]:
+        """By element its size in words, and its worst verdict."""
+        verdicts: dict[str, set[str]] = {}
+        for check in study.checks if study is not None else ():
+            if not check.is_fine:
+                verdicts.setdefault(check.gap.element, set()).add(check.verdict)
+        figures = {}
+        for sleeve in self._sleeves:
+            r = study.resolved.get(sleeve.element) if study is not None else None
+            own = verdicts.get(sleeve.element, ())
+            worst = next((v for v in _WORST if v in own), "")
+            figures[sleeve.element] = (self._size_words(r) if r is not None else "", worst)
+        return figures
+
+    def _size_words(self, r: Resolved) -> str:
+        """What of a part's measurements stands in its headline: lengths, then counts."""
+        declared = {p.id: p for p in r.family.parameters if p.id in r.family.headline}
+        shown = [(declared[name], r.sizes[name]) for name in r.family.headline if name in r.sizes]
+        lengths = tuple(sized.length for p, sized in shown if p.kind == "length")
+        counts = [_counted(int(sized.length), p.label.lower()) for p, sized in shown if p.kind == "count"]
+        return " · ".join([format_size(lengths, self._session.design.units, glyphs=True), *counts])
 
     @staticmethod
     def _face_words(study: Study | None, element: str) -> str:

@@ -53,6 +53,12 @@ def _ink(red: int, green: int, blue: int) -> _Ink:
     return _Ink(QBrush(fill), QPen(fill.darker(165), 0.9), QPen(fill, 0.6))
 
 
+def _lines(facet: Facet, corners: Sequence[QPointF]) -> list[QLineF]:
+    """The original edges of a facet in pixels, not those a split made."""
+    ends = zip(corners, (*corners[1:], corners[0]), facet.edges, strict=True)
+    return [QLineF(a, b) for a, b, own in ends if own]
+
+
 class ScenePainter:
     """Paints one study at one place between flat and open, or in a state, as a camera sees it.
 
@@ -81,17 +87,19 @@ class ScenePainter:
         study, view = self._study, self._view
         nodes, eye, pixels = study.assembly.nodes, view.eye, self._pixels
         depth = {element: r.depth for element, r in study.resolved.items()}
-        lamp, order = QPen(self._theme.colour("lamp"), 2.0), list[Facet]()
+        lamp = QPen(self._theme.colour("lamp"), 2.0)
         drawn: Drawn = []
-        for facet in paint_order(self._tree, eye):
-            if self._only is not None and facet.node not in self._only:
-                continue
-            front = faces_eye(facet, eye)
-            drawn.append(Sheet(nodes[facet.node].element, pixels(facet.points), facet.node, front))
-            order.append(facet)
+        order = [f for f in paint_order(self._tree, eye) if self._only is None or f.node in self._only]
+        corners = pixels([p for facet in order for p in facet.points])  # in one go: it is long
+        at = 0
+        for facet in order:
+            own = QPolygonF(corners[at : at + len(facet.points)])
+            at += len(facet.points)
+            drawn.append(Sheet(nodes[facet.node].element, own, facet.node, faces_eye(facet, eye)))
         at_rest = bool(painter.renderHints() & QPainter.RenderHint.Antialiasing)
         shown = self._patterns_seen(drawn, at_rest) if self._theme.patterned else frozenset()
         brushes: dict[tuple[int, bool], QBrush | None] = {}
+        at = 0
         for k, (facet, sheet) in enumerate(zip(order, drawn, strict=True)):
             stock, front, polygon = nodes[facet.node].piece.stock, sheet.front, sheet.polygon
             light = share(facet, depth[sheet.element], front)
@@ -105,14 +113,18 @@ class ScenePainter:
                 fill = brushes[key] or fill
             painter.setBrush(fill or ink.fill)
             edge = lamp if sheet.element == chosen else ink.edge
+            count = len(facet.points)
             if all(facet.edges):
                 painter.setPen(edge)
                 painter.drawPolygon(polygon)
             else:
                 painter.setPen(ink.seam)
                 painter.drawPolygon(polygon)
-                painter.setPen(edge)
-                self._edges(painter, facet, polygon)
+                own_edges = _lines(facet, corners[at : at + count])
+                if own_edges:
+                    painter.setPen(edge)
+                    painter.drawLines(own_edges)
+            at += count
         if self._position >= 0 and self._only is None:
             self._contents(painter)
         return drawn
@@ -167,28 +179,20 @@ class ScenePainter:
         brush.setTransform(lying(motif, node.piece.way, 1 if front else -1, pixels) * onto)
         return brush
 
-    def _pixels(self, points: Sequence[Vec]) -> QPolygonF:
-        """Points (mm) as a polygon in pixels."""
-        return QPolygonF([QPointF(x, y) for x, y in self._view.points(points)])
-
-    @staticmethod
-    def _edges(painter: QPainter, facet: Facet, polygon: QPolygonF) -> None:
-        """The original edges only, not those a split made."""
-        n = polygon.size()
-        lines = [QLineF(polygon.at(i), polygon.at((i + 1) % n)) for i in range(n) if facet.edges[i]]
-        if lines:
-            painter.drawLines(lines)
+    def _pixels(self, points: Sequence[Vec]) -> list[QPointF]:
+        """Points (mm) in pixels."""
+        return [QPointF(x, y) for x, y in self._view.points(points)]
 
     def _table(self, painter: QPainter) -> None:
         """The footprint on the table, so that the thing stands somewhere."""
         if self._view.eye[2] <= 0 or not self._points:
             return
-        lo = [min(p[k] for p in self._points) - 6 for k in range(2)]
-        hi = [max(p[k] for p in self._points) + 6 for k in range(2)]
-        corners = ((lo[0], lo[1]), (hi[0], lo[1]), (hi[0], hi[1]), (lo[0], hi[1]))
+        xs, ys, _ = zip(*self._points, strict=True)
+        x0, y0, x1, y1 = min(xs) - 6, min(ys) - 6, max(xs) + 6, max(ys) + 6
+        corners = ((x0, y0), (x1, y0), (x1, y1), (x0, y1))
         painter.setPen(QPen(self._theme.colour("line"), 1, Qt.PenStyle.DashLine))
         painter.setBrush(self._theme.colour("ground"))
-        painter.drawPolygon(self._pixels([(x, y, 0.0) for x, y in corners]))
+        painter.drawPolygon(QPolygonF(self._pixels([(x, y, 0.0) for x, y in corners])))
 
     def _contents(self, painter: QPainter) -> None:
         """What stands inside, as a dashed box."""
