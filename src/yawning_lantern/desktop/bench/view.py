@@ -56,6 +56,7 @@ class StepView(QWidget):
         self._pieces: dict[str, Piece] = {}
         self._acts: dict[str, Act] = {}
         self._chips: list[QRectF] = []
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)  # nothing behind it need be painted
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumSize(360, 300)
         self.setAccessibleName("The step")

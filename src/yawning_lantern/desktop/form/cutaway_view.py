@@ -70,6 +70,7 @@ class CutawayView(QWidget):
         self._shift = QPointF()
         self._last: QPointF | None = None
         self.setMinimumSize(320, 150)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)  # nothing behind it need be painted
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Cutaway")
         session.judged.connect(self._refresh)

@@ -80,6 +80,7 @@ class FlatView(QWidget):
         self.sides.changed.connect(self._refresh)
         self.setMinimumSize(200, 170)
         self.setMouseTracking(True)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)  # nothing behind it need be painted
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Flat view")
         session.handed.connect(self._handed)

@@ -62,6 +62,7 @@ class NestView(Landing):
         self._dragged: str | None = None
         self._over: str | None = None
         self._pressed = QPointF()
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)  # nothing behind it need be painted
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Nest")
         for signal in (session.judged, session.selected, session.troubled):
@@ -159,6 +160,7 @@ class NestView(Landing):
     def paintEvent(self, event: QPaintEvent) -> None:
         t = self.theme
         painter = QPainter(self)
+        painter.fillRect(event.rect(), t.colour("card"))
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         study = self._session.study
         for sleeve in self._sleeves:

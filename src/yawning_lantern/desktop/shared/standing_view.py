@@ -49,6 +49,7 @@ class StandingView(Landing):
         self._rest.setInterval(REST)
         self._rest.timeout.connect(self._rested)
         self.setMinimumSize(200, 170)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)  # nothing behind it need be painted
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Standing view")
         self._target: Sheet | None = None

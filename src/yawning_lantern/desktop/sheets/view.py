@@ -47,6 +47,7 @@ class SheetsView(QWidget):
         self.rank = -1
         self._pressed: Dragged | None = None
         self._dragged: Dragged | None = None
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)  # nothing behind it need be painted
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Sheets")
         self.setMouseTracking(True)
