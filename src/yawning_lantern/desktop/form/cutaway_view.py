@@ -163,14 +163,13 @@ class CutawayView(QWidget):
         painter.setPen(QPen(t.colour("line"), 1, Qt.PenStyle.DashLine))
         painter.drawLine(QPointF(side - 20, ground), QPointF(self.width() - side + 20, ground))
         self._contents(painter, study, pixel)
+        several, now = len(study.resolved) > 1, ("", False)
         for cut in cuts:
             node = study.assembly.nodes[cut.node]
-            fill = QColor(node.piece.stock.front)
-            if t.dark and fill.lightnessF() < 0.45:
-                fill = fill.lighter(150)
-            chosen = node.element == self._session.selection and len(study.resolved) > 1
-            painter.setPen(QPen(t.colour("lamp"), 1.4) if chosen else QPen(fill.darker(150), 0.8))
-            painter.setBrush(fill)
+            ink = node.piece.stock.front, several and node.element == self._session.selection
+            if ink != now:  # sheets of one part follow one another
+                self._dip(painter, *ink)
+                now = ink
             painter.drawPolygon(QPolygonF([pixel(x, z) for x, z in cut.corners]))
         self._notes(painter, notes, pixel, side, lines)
         if taller > 1:
@@ -181,6 +180,14 @@ class CutawayView(QWidget):
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(QPen(t.colour("lamp"), 2))
             painter.drawRect(self.rect().adjusted(1, 1, -2, -2))
+
+    def _dip(self, painter: QPainter, colour: str, chosen: bool) -> None:
+        """Take brush and pen for sheets of a colour; those of the chosen part are edged in the lamp's."""
+        fill = QColor(colour)
+        if self.theme.dark and fill.lightnessF() < 0.45:
+            fill = fill.lighter(150)
+        painter.setPen(QPen(self.theme.colour("lamp"), 1.4) if chosen else QPen(fill.darker(150), 0.8))
+        painter.setBrush(fill)
 
     @staticmethod
     def _taller(tall: float, room: float) -> float:

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import (
     QColor,
+    QFont,
     QKeyEvent,
     QMouseEvent,
     QPainter,
@@ -163,46 +165,52 @@ class NestView(Landing):
         painter.fillRect(event.rect(), t.colour("card"))
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         study = self._session.study
+        elements = {element.id: element for element in walk(self._session.design.root)}
         for sleeve in self._sleeves:
-            element = find(self._session.design, sleeve.element)
-            chosen = sleeve.element == self._session.selection
-            box = sleeve.box
-            path = self._sleeve_path(box)
-            fill = QColor(t.field if sleeve.depth % 2 else t.card)
-            painter.setPen(QPen(t.colour("lamp") if chosen else t.colour("line"), 2.2 if chosen else 1.2))
-            if sleeve.element == self._over:
-                painter.setPen(QPen(t.colour("worked"), 2.5, Qt.PenStyle.DashLine))
-            painter.setBrush(fill)
-            painter.drawPath(path)
-            if study is not None and element.id in study.resolved:
-                paper = QColor(study.resolved[element.id].final.paper.front)
-                painter.setPen(Qt.PenStyle.NoPen)
-                painter.setBrush(paper)
-                painter.drawRect(QRectF(box.left() + 1.5, box.top() + 8, 5, self._head() - 14))
-            size, worst = self._told.get(element.id, ("", ""))
-            face = self._faces.get(element.id, "")
-            font = painter.font()
-            font.setBold(True)
-            painter.setFont(font)
-            painter.setPen(t.colour("ink"))
-            name = painter.fontMetrics().elidedText(
-                element.name or element.family, Qt.TextElideMode.ElideRight, int(box.width() - 42)
-            )
-            first = QRectF(box.left() + 13, box.top() + 5, box.width() - 38, self._line())
-            painter.drawText(first, Qt.AlignmentFlag.AlignVCenter, name)
-            font.setBold(False)
-            painter.setFont(font)
-            painter.setPen(t.colour("faint"))
-            words = size + (f" · {face}" if face else "")
-            words = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, int(box.width() - 20))
-            second = QRectF(box.left() + 13, first.bottom(), box.width() - 16, self._line())
-            painter.drawText(second, Qt.AlignmentFlag.AlignVCenter, words)
-            if worst:
-                draw_verdict(painter, worst, QPointF(box.right() - 14, box.top() + 14), 11, t)
+            self._sleeve(painter, study, sleeve)
+        font = painter.font()
+        font.setBold(True)
+        self._write(painter, font, t.colour("ink"), 0, 38, 42, [
+            elements[s.element].name or elements[s.element].family for s in self._sleeves
+        ])  # fmt: skip
+        font.setBold(False)
+        words = []
+        for sleeve in self._sleeves:
+            size, face = self._told.get(sleeve.element, ("", ""))[0], self._faces.get(sleeve.element, "")
+            words.append(size + (f" · {face}" if face else ""))
+        self._write(painter, font, t.colour("faint"), 1, 16, 20, words)
         if self.hasFocus():
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(QPen(t.colour("lamp"), 1, Qt.PenStyle.DotLine))
             painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
+
+    def _sleeve(self, painter: QPainter, study: Study | None, sleeve: Sleeve) -> None:
+        """A sleeve without its words: outline, paper, and the mark of its worst fit."""
+        t, box, chosen = self.theme, sleeve.box, sleeve.element == self._session.selection
+        painter.setPen(QPen(t.colour("lamp") if chosen else t.colour("line"), 2.2 if chosen else 1.2))
+        if sleeve.element == self._over:
+            painter.setPen(QPen(t.colour("worked"), 2.5, Qt.PenStyle.DashLine))
+        painter.setBrush(QColor(t.field if sleeve.depth % 2 else t.card))
+        painter.drawPath(self._sleeve_path(box))
+        if study is not None and sleeve.element in study.resolved:
+            paper = QColor(study.resolved[sleeve.element].final.paper.front)
+            painter.fillRect(QRectF(box.left() + 1.5, box.top() + 8, 5, self._head() - 14), paper)
+        worst = self._told.get(sleeve.element, ("", ""))[1]
+        if worst:
+            draw_verdict(painter, worst, QPointF(box.right() - 14, box.top() + 14), 11, t)
+
+    def _write(
+        self, painter: QPainter, font: QFont, ink: QColor, line: int, less: int, spare: int, words: Sequence[str]
+    ) -> None:
+        """The words of one line of every sleeve: one font at a time, since changing it takes longer than a word."""
+        painter.setFont(font)
+        painter.setPen(ink)
+        metrics, high = painter.fontMetrics(), self._line()
+        for sleeve, word in zip(self._sleeves, words, strict=True):
+            box = sleeve.box
+            room = QRectF(box.left() + 13, box.top() + 5 + line * high, box.width() - less, high)
+            whole = metrics.elidedText(word, Qt.TextElideMode.ElideRight, int(box.width() - spare))
+            painter.drawText(room, Qt.AlignmentFlag.AlignVCenter, whole)
 
     @staticmethod
     def _sleeve_path(box: QRectF) -> QPainterPath:
