@@ -37,6 +37,8 @@ class Sheet(NamedTuple):
 
 
 Drawn = list[Sheet]
+Side = tuple[int, bool]
+"""A node, and whether its front is meant."""
 
 
 class _Ink(NamedTuple):
@@ -63,13 +65,15 @@ class ScenePainter:
     """Paints one study at one place between flat and open, or in a state, as a camera sees it.
 
     `around` holds points (mm) that must be in view too, so that pictures of one film keep their scale. `only` are the
-    nodes that are painted, where not all are.
+    nodes that are painted, where not all are. `printed`: the sides (node, front or not) whose pattern is painted,
+    where that is known already; after painting those it was painted on.
     """
 
     def __init__(
         self, study: Study, at: float | State, camera: Camera, size: tuple[float, float], theme: Theme,
-        around: Sequence[Vec] = (), only: Set[int] | None = None,
+        around: Sequence[Vec] = (), only: Set[int] | None = None, printed: Set[Side] | None = None,
     ) -> None:  # fmt: skip
+        self.printed = printed
         position = at if isinstance(at, float) else at.make - 1.0
         self._study, self._position, self._theme = study, position, theme
         self._size = size
@@ -97,7 +101,12 @@ class ScenePainter:
             at += len(facet.points)
             drawn.append(Sheet(nodes[facet.node].element, own, facet.node, faces_eye(facet, eye)))
         at_rest = bool(painter.renderHints() & QPainter.RenderHint.Antialiasing)
-        shown = self._patterns_seen(drawn, at_rest) if self._theme.patterned else frozenset()
+        if self.printed is None:
+            seen = self._patterns_seen(drawn, at_rest) if self._theme.patterned else ()
+            self.printed = {(drawn[k].node, drawn[k].front) for k in seen}
+            shown = set(seen)
+        else:
+            shown = {k for k, sheet in enumerate(drawn) if (sheet.node, sheet.front) in self.printed}
         brushes: dict[tuple[int, bool], QBrush | None] = {}
         at = 0
         for k, (facet, sheet) in enumerate(zip(order, drawn, strict=True)):

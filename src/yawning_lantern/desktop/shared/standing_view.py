@@ -19,7 +19,7 @@ from PySide6.QtWidgets import QWidget
 
 from yawning_lantern.desktop.shared.landing import Landing
 from yawning_lantern.desktop.shared.putting import suiting_faces
-from yawning_lantern.desktop.shared.scene import Drawn, ScenePainter, Sheet
+from yawning_lantern.desktop.shared.scene import Drawn, ScenePainter, Sheet, Side
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.spoken import GRAPHIC
 from yawning_lantern.desktop.shared.theme import DAY, Theme
@@ -41,6 +41,9 @@ class StandingView(Landing):
         self.theme: Theme = DAY
         self.camera = Camera()
         self._drawn: Drawn = []
+        self._look: object = None
+        self._printed: Set[Side] | None = None
+        """While sizes change under one look, patterns are painted where they were seen when it was last at rest."""
         self._pressed: QPointF | None = None
         self._last = QPointF()
         self._smooth = True
@@ -102,9 +105,12 @@ class StandingView(Landing):
             return
         painter.setRenderHint(QPainter.RenderHint.Antialiasing, self._smooth)
         size = (float(self.width()), float(self.height()))
-        scene = ScenePainter(study, self.shown(), self.camera, size, self.theme, self.around(), self.only())
+        look = self.camera, self.shown(), size, self.theme, len(study.assembly.nodes)
+        known = None if self._smooth or self._look != look else self._printed
+        scene = ScenePainter(study, self.shown(), self.camera, size, self.theme, self.around(), self.only(), known)
         chosen = self._session.selection if len(study.resolved) > 1 else ""
         self._drawn = scene.paint(painter, chosen)
+        self._look, self._printed = look, scene.printed
         self.annotate(painter)
         self._mark_offered(painter, study)
         if self._target is not None:
