@@ -7,7 +7,7 @@ equation (`Ring`), so that the tree holds whatever the rings do."""
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -360,26 +360,27 @@ def _lifted(mount: Mount) -> Vec:
 def _motions(guests: Sequence[Guest], mounts: Mapping[tuple[str, str], Mount]) -> tuple[Motion, ...]:
     """What moves, in the order it opens: what is seated on a part lifts before the part's own walls fall, and those
     before what stands inside it."""
-    motions: list[Motion] = []
     held: dict[str, list[Guest]] = {}
     for guest in guests:
         held.setdefault(guest.host, []).append(guest)
+    return tuple(_moving(guests[0], held, mounts))
 
-    def walk(guest: Guest) -> None:
-        part = guest.part
-        inside = held.get(part.element, [])
-        seated = [g for g in inside if mounts[g.host, g.mount].seat]
-        for lid in seated:
-            motions.append(Motion(f"{lid.part.element}.lift", f"lift {lid.part.name}", lid.part.element, "lift"))
-            walk(lid)
-        for swing in part.swings:
-            motions.append(Motion(f"{part.element}.{swing.name}", swing.label, part.element, "swing"))
-        for other in inside:
-            if other not in seated:
-                walk(other)
 
-    walk(guests[0])
-    return tuple(motions)
+def _moving(
+    guest: Guest, held: Mapping[str, Sequence[Guest]], mounts: Mapping[tuple[str, str], Mount]
+) -> Iterator[Motion]:
+    """What moves of a guest and of all that it carries."""
+    part = guest.part
+    inside = held.get(part.element, ())
+    seated = [g for g in inside if mounts[g.host, g.mount].seat]
+    for lid in seated:
+        yield Motion(f"{lid.part.element}.lift", f"lift {lid.part.name}", lid.part.element, "lift")
+        yield from _moving(lid, held, mounts)
+    for swing in part.swings:
+        yield Motion(f"{part.element}.{swing.name}", swing.label, part.element, "swing")
+    for other in inside:
+        if other not in seated:
+            yield from _moving(other, held, mounts)
 
 
 def join(guests: Sequence[Guest]) -> Assembly:

@@ -327,12 +327,4 @@ def resolve(design: Design, catalogue: Catalogue, before: Mapping[str, Resolved]
         if not thicker:
             break
         told, known = {**told, **thicker}, resolver.found
-    ordered: dict[str, Resolved] = {}
-
-    def walk(element: Element) -> None:
-        ordered[element.id] = resolver.found[element.id]
-        for guest in element.guests:
-            walk(guest)
-
-    walk(design.root)
-    return ordered
+    return {element.id: resolver.found[element.id] for element in walk(design.root)}
