@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 import pytest
 from msgspec import structs
@@ -15,6 +16,7 @@ from yawning_lantern.fit import Check
 from yawning_lantern.fold import corners
 from yawning_lantern.stock import builtin_catalogue
 from yawning_lantern.structures import families, start_design
+from yawning_lantern.structures.making import with_making_fits
 from yawning_lantern.study import Study, admission, remedies
 
 
@@ -135,3 +137,12 @@ def test_a_narrow_strip_glued_on_a_narrow_face_is_told() -> None:
     design = start_design("tray", {"width": 60.0, "depth": 60.0, "height": 30.0})
     design = add_guest(design, "tray", Element("flap", "flap", "", {"tab": 4.0}), Place("right-outside"))
     assert [c.gap.element for c in told(Study(design), "joint")] == ["flap"]
+
+
+@pytest.mark.parametrize(("kind", "words"), [("explosion-box", "base"), ("booklet", "back leaf"), ("flap", "tab")])
+def test_a_foot_is_glued_where_it_is_set_on_something(kind: str, words: str) -> None:
+    (r,) = Study(start_design(kind, {})).resolved.values()
+    bare = replace(r.part, gaps=())
+    feet = [[g.between[0] for g in with_making_fits(bare, on).gaps if g.code == "joint"] for on in (True, False, True)]
+    assert feet[0] == feet[2] and any(words in name for name in feet[0])
+    assert not any(words in name for name in feet[1])  # standing by itself it has no foot

@@ -10,11 +10,13 @@ import fcl
 import msgspec
 import numpy as np
 import pytest
+from shapely.geometry import Polygon
 
 from yawning_lantern.assembly import CreaseStep
 from yawning_lantern.exchange.design_file import read_design
 from yawning_lantern.opening import Plates
-from yawning_lantern.opening.bodies import over_flat_creases, prism
+from yawning_lantern.opening.bodies import EDGE, ROUND, insets, over_flat_creases, prism
+from yawning_lantern.pattern import Crease, Panel, Piece
 from yawning_lantern.study import Study
 from yawning_lantern.study.bodies import solids
 from yawning_lantern.study.near import Bodies, Body, parted
@@ -125,3 +127,42 @@ def test_walls_of_thick_board_do_not_meet_at_their_corners(kind: str) -> None:
     assert Plates(study.assembly).shut_contacts(study.shut_frames) == ()
     own = [check for check in study.checks if check.gap.code == "beside"]
     assert not own
+
+
+def half_plane(a: tuple[float, float], b: tuple[float, float], inward: float) -> Polygon:
+    """All that lies left of an edge, further than so many mm, out to where no panel is."""
+    size = math.dist(a, b)
+    x, y = (b[0] - a[0]) / size, (b[1] - a[1]) / size
+    at = a[0] - inward * y, a[1] + inward * x
+    sides = [(at[0] + s * 999 * x - h * 999 * y, at[1] + s * 999 * y + h * 999 * x) for s, h in
+             ((-1, 0), (1, 0), (1, 1), (-1, 1))]  # fmt: skip
+    return Polygon(sides)
+
+
+@pytest.mark.parametrize("seed", range(3))
+def test_what_cannot_be_shared_of_a_panel_is_what_its_edges_leave(seed: int) -> None:
+    rng, lost, gone = random.Random(seed), 0, 0
+    paper = Study(read_design(DEMO)).pieces[0].stock
+    t = paper.caliper
+    for _ in range(300):
+        n, wide, high = rng.randint(3, 8), rng.uniform(0.4, 9.0), rng.uniform(0.4, 9.0)
+        turns = sorted(rng.uniform(0.0, 2 * math.pi) for _ in range(n))
+        outline = tuple((wide * math.cos(a), high * math.sin(a)) for a in turns)
+        if Polygon(outline).area < 0.1 or min(map(math.dist, outline, (*outline[1:], outline[0]))) < 0.05:
+            continue
+        folds = [k for k in range(n) if rng.random() < 0.4]
+        edges = list(zip(outline, (*outline[1:], outline[0]), strict=True))
+        wraps = {k: rng.choice((0.0, rng.uniform(0.0, 1.5))) for k in folds}
+        creases = tuple(Crease(f"{k}", "own", "own", *edges[k], math.pi / 2, wraps[k]) for k in folds)
+        piece = Piece("p", "p", paper, outline, (Panel("own", "own", outline),), creases)
+        left = Polygon(outline)
+        for k, (a, b) in enumerate(edges):
+            bend = (t + wraps.get(k, 0.0)) / 2  # a fold takes a quarter of its circle, at the most what a corner takes
+            back = min(t / 2 + bend, math.pi / 2 * bend) if k in folds else min(t / 2, ROUND)
+            left = left.intersection(half_plane(a, b, EDGE + back))
+        inner = insets(piece)["own"]
+        told = Polygon(inner) if len(inner) > 2 else Polygon()
+        assert told.symmetric_difference(left).area < 1e-6
+        lost += 2 < len(inner) < n
+        gone += not inner
+    assert lost > 10 and gone > 10  # edges that keep nothing, and panels
