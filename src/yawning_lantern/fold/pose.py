@@ -121,7 +121,8 @@ def pose(assembly: Assembly, state: State) -> list[Frame]:
 def corners(node: Node, frame: Frame, make: float = 1.0) -> list[Vec]:
     """The corners of a panel's mid-surface in the world, mm."""
     if node.shape is None:
-        return [apply(frame, x, y) for x, y in node.panel.outline]
+        a, b, c, d, e, f, _, _, _, u, v, w = frame  # written out: it runs for every corner at every edit
+        return [(u + x * a + y * d, v + x * b + y * e, w + x * c + y * f) for x, y in node.panel.outline]
     return [apply(frame, *p) for p in node.shape.points(node.place, make)]
 
 

@@ -55,10 +55,10 @@ def _ink(red: int, green: int, blue: int) -> _Ink:
     return _Ink(QBrush(fill), QPen(fill.darker(165), 0.9), QPen(fill, 0.6))
 
 
-def _lines(facet: Facet, corners: Sequence[QPointF]) -> list[QLineF]:
-    """The original edges of a facet in pixels, not those a split made."""
-    ends = zip(corners, (*corners[1:], corners[0]), facet.edges, strict=True)
-    return [QLineF(a, b) for a, b, own in ends if own]
+@lru_cache(maxsize=1024)
+def _own_ends(edges: tuple[bool, ...]) -> tuple[tuple[int, int], ...]:
+    """The corners at the ends of a facet's original edges, not of those a split made."""
+    return tuple((k, (k + 1) % len(edges)) for k, own in enumerate(edges) if own)
 
 
 class ScenePainter:
@@ -94,12 +94,11 @@ class ScenePainter:
         lamp = QPen(self._theme.colour("lamp"), 2.0)
         drawn: Drawn = []
         order = [f for f in paint_order(self._tree, eye) if self._only is None or f.node in self._only]
-        corners = pixels([p for facet in order for p in facet.points])  # in one go: it is long
-        at = 0
+        corners = list(dict.fromkeys([p for facet in order for p in facet.points]))  # sheets share most of them
+        at = dict(zip(corners, pixels(corners), strict=True))
         for facet in order:
-            own = QPolygonF(corners[at : at + len(facet.points)])
-            at += len(facet.points)
-            drawn.append(Sheet(nodes[facet.node].element, own, facet.node, faces_eye(facet, eye)))
+            polygon = QPolygonF([at[p] for p in facet.points])
+            drawn.append(Sheet(nodes[facet.node].element, polygon, facet.node, faces_eye(facet, eye)))
         at_rest = bool(painter.renderHints() & QPainter.RenderHint.Antialiasing)
         if self.printed is None:
             seen = self._patterns_seen(drawn, at_rest) if self._theme.patterned else ()
@@ -108,7 +107,6 @@ class ScenePainter:
         else:
             shown = {k for k, sheet in enumerate(drawn) if (sheet.node, sheet.front) in self.printed}
         brushes: dict[tuple[int, bool], QBrush | None] = {}
-        at = 0
         for k, (facet, sheet) in enumerate(zip(order, drawn, strict=True)):
             stock, front, polygon = nodes[facet.node].piece.stock, sheet.front, sheet.polygon
             light = share(facet, depth[sheet.element], front)
@@ -122,18 +120,17 @@ class ScenePainter:
                 fill = brushes[key] or fill
             painter.setBrush(fill or ink.fill)
             edge = lamp if sheet.element == chosen else ink.edge
-            count = len(facet.points)
             if all(facet.edges):
                 painter.setPen(edge)
                 painter.drawPolygon(polygon)
             else:
                 painter.setPen(ink.seam)
                 painter.drawPolygon(polygon)
-                own_edges = _lines(facet, corners[at : at + count])
-                if own_edges:
+                ends = _own_ends(facet.edges)
+                if ends:
+                    turns = facet.points
                     painter.setPen(edge)
-                    painter.drawLines(own_edges)
-            at += count
+                    painter.drawLines([QLineF(at[turns[i]], at[turns[j]]) for i, j in ends])
         if self._position >= 0 and self._only is None:
             self._contents(painter)
         return drawn
