@@ -7,6 +7,7 @@ import io
 import json
 import os
 from pathlib import Path
+from threading import Thread
 
 import jsonschema
 import pdfplumber
@@ -119,6 +120,24 @@ def test_writing_is_whole_or_not_at_all(tmp_path: Path, monkeypatch: pytest.Monk
     assert target.read_bytes() == b"old" and len(list(tmp_path.iterdir())) == 1
     with pytest.raises(WriteError, match="Nothing can be written there"):
         write_atomically(tmp_path / "no" / "a.txt", b"new")
+
+
+def test_what_was_let_go_is_not_kept_by_a_thread_that_comes_late(tmp_path: Path) -> None:
+    recovery, design = Recovery(tmp_path / "autosave"), read_design(DEMO)
+    late = recovery.keeper(design, None)
+    recovery.discard()
+    late()
+    assert not recovery.file.exists()
+    recovery.keeper(design, None)()
+    assert recovery.file.exists()
+    for _ in range(20):
+        workers = [Thread(target=recovery.keeper(design, None)) for _ in range(3)]
+        for worker in workers:
+            worker.start()
+        recovery.discard()
+        for worker in workers:
+            worker.join()
+        assert not recovery.file.exists()
 
 
 def test_autosaves_of_ended_programs_are_found(tmp_path: Path) -> None:

@@ -4,15 +4,18 @@ from __future__ import annotations
 
 import time
 from collections.abc import Iterator
+from itertools import pairwise
 from pathlib import Path
 
 import pytest
+from PySide6.QtCore import QTimer
 from pytestqt.qtbot import QtBot
 
 from yawning_lantern.design import Place, add_guest, find
 from yawning_lantern.desktop.shared import session as module
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.errors import DesignFileError
+from yawning_lantern.exchange import recovery as recovering
 from yawning_lantern.exchange.design_file import read_design, write_design
 from yawning_lantern.exchange.recovery import Recovery
 from yawning_lantern.structures import family, new_guest
@@ -109,6 +112,29 @@ def test_autosave_follows_the_work_and_goes_with_the_saving(session: Session, qt
     session.save(tmp_path / "x.lantern")
     assert not session.recovery.file.exists() and not session.is_dirty
     assert read_design(tmp_path / "x.lantern") == session.design
+
+
+def test_a_slow_disk_does_not_hold_up_the_hand(session: Session, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
+    write = recovering.write_atomically
+
+    def slow(path: Path, data: bytes) -> None:
+        time.sleep(0.5)
+        write(path, data)
+
+    monkeypatch.setattr(recovering, "write_atomically", slow)
+    session.start(designed("tray", width=4), dirty=True)
+    wait(qtbot, session)
+    ticks: list[float] = [time.monotonic()]
+    clock = QTimer()
+    clock.timeout.connect(lambda: ticks.append(time.monotonic()))
+    clock.start(5)
+    qtbot.waitUntil(session.recovery.file.exists, timeout=5000)
+    clock.stop()
+    assert max(b - a for a, b in pairwise(ticks)) < 0.3  # the window went on all the while
+    session.give("tray", "width", 90.0, "width")
+    qtbot.wait(900)  # the next is being written
+    session.close()
+    assert not session.recovery.file.exists()
 
 
 def test_a_file_that_cannot_be_studied_does_not_replace_what_is_open(

@@ -5,7 +5,9 @@ from __future__ import annotations
 import json
 import os
 import stat
+import threading
 import uuid
+from collections.abc import Callable
 from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
@@ -27,14 +29,32 @@ class Leftover:
 
 
 class Recovery:
-    """The autosave of one running program."""
+    """The autosave of one running program. A thread may keep a design while another lets it go: what was asked for
+    before the last `discard` is not kept any more."""
 
     def __init__(self, folder: Path) -> None:
         self.folder = folder
         self.file = folder / f"{uuid.uuid4().hex}.autosave"
+        self._lock = threading.Lock()
+        self._turn = 0
+
+    def keeper(self, design: Design, path: Path | None) -> Callable[[], None]:
+        """What keeps a design, to be called later by another thread. It raises WriteError."""
+        turn = self._turn
+
+        def keep() -> None:
+            with self._lock:
+                if turn == self._turn:
+                    self._write(design, path)
+
+        return keep
 
     def save(self, design: Design, path: Path | None) -> None:
         """Keep the design as it is now. Raises WriteError."""
+        with self._lock:
+            self._write(design, path)
+
+    def _write(self, design: Design, path: Path | None) -> None:
         try:
             self.folder.mkdir(parents=True, exist_ok=True)
         except OSError as error:
@@ -51,7 +71,8 @@ class Recovery:
 
     def discard(self) -> None:
         """Nothing is left to recover: it was saved, or the maker let it go. What cannot be removed stays."""
-        with suppress(OSError):
+        with self._lock, suppress(OSError):
+            self._turn += 1
             self.file.unlink(missing_ok=True)
 
     def leftovers(self) -> list[Leftover]:

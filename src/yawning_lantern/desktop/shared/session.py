@@ -8,13 +8,13 @@ from pathlib import Path
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from yawning_lantern.design import Design, Element, History, Value, find, set_value, walk
+from yawning_lantern.desktop.shared.keeping import Keeping
 from yawning_lantern.desktop.shared.runner import Runner
-from yawning_lantern.errors import LanternError, WriteError
+from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.design_file import fingerprint, read_design, write_design
 from yawning_lantern.exchange.recovery import Recovery
 from yawning_lantern.study import Study, known_names
 
-AUTOSAVE_AFTER = 700  # ms after an edit
 SHORT = 0.045
 """A study whose last stages each took less, s, is made at once; a longer one leaves the GUI thread."""
 
@@ -57,10 +57,8 @@ class Session(QObject):
         self.hand: QObject | None = None
         self._runner = Runner(self)
         self._runner.answered.connect(self._answered)
-        self._autosave = QTimer(self)
-        self._autosave.setSingleShot(True)
-        self._autosave.setInterval(AUTOSAVE_AFTER)
-        self._autosave.timeout.connect(self.autosave)
+        self._keeping = Keeping(recovery, lambda: (self.design, self.path) if self.is_dirty else None, self)
+        self._keeping.failed.connect(self.tell)
 
     @property
     def design(self) -> Design:
@@ -150,20 +148,12 @@ class Session(QObject):
 
     def autosave(self) -> bool:
         """Keep the design for recovery; gives whether that was done. What is wrong is told in the trouble strip."""
-        try:
-            if self.is_dirty:
-                self.recovery.save(self.design, self.path)
-            else:
-                self.recovery.discard()
-        except WriteError as error:
-            self.tell(f"The autosave failed. {error.sentence()}")
-            return False
-        return True
+        return self._keeping.now()
 
     def close(self) -> None:
         """End well: nothing is left to recover."""
         self._unjudged = None
-        self._autosave.stop()
+        self._keeping.stop()
         self._runner.stop()
         self.recovery.discard()
 
@@ -186,8 +176,7 @@ class Session(QObject):
                 self._time_judging(study)
             return study, taken
 
-        if not self._autosave.isActive():  # the first edit that is not kept yet sets the time, however many follow
-            self._autosave.start()
+        self._keeping.soon()
         self.changed.emit()
         if max(self._took, self._judging) < SHORT and before is not None and not self._runner.is_busy:
             try:
