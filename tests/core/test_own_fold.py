@@ -12,6 +12,7 @@ import numpy as np
 import pytest
 from shapely.geometry import Polygon
 
+from yawning_lantern.design import Element, Place, add_guest
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.anatomy import anatomy
 from yawning_lantern.flatfold.cavity import stacks
@@ -178,6 +179,26 @@ def test_a_pocket_is_found_with_its_mouth_and_what_opens() -> None:
     assert len(faces) == len(set(faces)) == 9  # 12 less two in the pocket and the one it lies on
     assert ("c1r2", 1) not in faces and ("c1r1", 1) not in faces  # the inside of the pocket
     assert r.sizes["thick"].length == pytest.approx(6 * 0.27 + 0.0, abs=0.2)
+
+
+@pytest.mark.parametrize(("face", "apart"), [("inside", True), ("outside", False)])
+def test_what_is_glued_between_two_layers_holds_them_apart(face: str, apart: bool) -> None:
+    design = start_design("grid-sheet", {"columns": 2, "rows": 1, "script": "over c1r1/c2r1"})
+    bare = Study(design)
+    r = bare.resolved[design.root.id]
+    (over, under) = sorted(range(2), key=lambda k: bare.shut_frames[k][11])
+    inner = {(bare.assembly.nodes[k].panel.name, 1 if bare.shut_frames[k][8] > 0 else -1) for k in (over,)}
+    inner |= {(bare.assembly.nodes[k].panel.name, -1 if bare.shut_frames[k][8] > 0 else 1) for k in (under,)}
+    chosen = next(m for m in r.part.mounts if ((m.panel, m.side) in inner) == apart)
+    study = Study(add_guest(design, design.root.id, Element("card", "mat", "", stock="chipboard-2"), Place(chosen.id)))
+
+    def between(one: Study) -> float:
+        heights = [f[11] for f, n in zip(one.shut_frames, one.assembly.nodes, strict=True) if n.element != "card"]
+        return max(heights) - min(heights)
+
+    more = 2.0 + study.catalogue.adhesive(design.adhesive).thickness if apart else 0.0
+    assert between(study) - between(bare) == pytest.approx(more, abs=0.03), face
+    assert not study.has_clash
 
 
 def test_a_map_opens_again_its_last_fold_flat_first() -> None:

@@ -10,7 +10,7 @@ import pytest
 from msgspec.structs import replace
 
 from yawning_lantern.cli.main import main
-from yawning_lantern.design import Element, Place, add_guest, set_value
+from yawning_lantern.design import Element, Place, add_guest, set_stock, set_value
 from yawning_lantern.exchange.design_file import read_design
 from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study
@@ -79,6 +79,17 @@ def test_play_of_a_pulled_strip_counts_once_and_the_holder_lets_all_flaps_pass(s
     assert slack >= arc - across
     tight = Study(set_value(study.design, "waterfall", "slack", (arc - across) * 0.7))
     assert any(c.is_clash and c.gap.code == "stack" for c in tight.checks)
+
+
+def test_what_lies_beneath_flaps_lifts_them_by_what_it_is_thicker_than_their_tabs(studied: Maker) -> None:
+    bare = studied("waterfall")
+    design = add_guest(bare.design, "waterfall", Element("mat", "mat"), Place("base"))
+    assert bare.closed[2] == pytest.approx(6 * T)  # base, tab and four flaps
+    for stock, more in (("card-216", 0.0), ("chipboard-2", 2.0 - T)):  # its tape or glue is as thick as the tabs'
+        study = Study(set_stock(design, "mat", stock))
+        height = study.resolved["waterfall"].need.height
+        assert height is not None and height.value == pytest.approx(6 * T + more, abs=1e-6)
+        assert study.closed[2] == pytest.approx(6 * T + more, abs=1e-6)
 
 
 @pytest.mark.parametrize("trays", [2, 3, 4, 5, 8])
