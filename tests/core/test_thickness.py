@@ -81,15 +81,17 @@ def test_play_of_a_pulled_strip_counts_once_and_the_holder_lets_all_flaps_pass(s
     assert any(c.is_clash and c.gap.code == "stack" for c in tight.checks)
 
 
-def test_what_lies_beneath_flaps_lifts_them_by_what_it_is_thicker_than_their_tabs(studied: Maker) -> None:
-    bare = studied("waterfall")
-    design = add_guest(bare.design, "waterfall", Element("mat", "mat"), Place("base"))
-    assert bare.closed[2] == pytest.approx(6 * T)  # base, tab and four flaps
-    for stock, more in (("card-216", 0.0), ("chipboard-2", 2.0 - T)):  # its tape or glue is as thick as the tabs'
+@pytest.mark.parametrize("adhesive", ["wet-glue", "tape-3", "foam-1"])
+def test_what_lies_beneath_flaps_lifts_them_by_what_it_is_thicker_than_their_tabs(adhesive: str) -> None:
+    design = replace(start_design("waterfall", {}), adhesive=adhesive)
+    bare, layer = Study(design), Study(design).catalogue.adhesive(adhesive).thickness
+    assert bare.closed[2] == pytest.approx(6 * T + layer)  # base, tab and four flaps, glued once
+    design = add_guest(design, "waterfall", Element("mat", "mat"), Place("base"))
+    for stock, more in (("card-216", 0.0), ("chipboard-2", 2.0 - T)):  # it is glued as the tabs are
         study = Study(set_stock(design, "mat", stock))
         height = study.resolved["waterfall"].need.height
-        assert height is not None and height.value == pytest.approx(6 * T + more, abs=1e-6)
-        assert study.closed[2] == pytest.approx(6 * T + more, abs=1e-6)
+        assert height is not None and height.value == pytest.approx(6 * T + layer + more, abs=1e-6)
+        assert study.closed[2] == pytest.approx(6 * T + layer + more, abs=1e-6)
 
 
 @pytest.mark.parametrize("trays", [2, 3, 4, 5, 8])
