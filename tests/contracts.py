@@ -16,12 +16,13 @@ from msgspec.structs import replace
 from numpy.typing import NDArray
 from shapely import MultiPoint, Polygon
 
-from yawning_lantern.assembly import CreaseStep, Gap, Mount, uses
+from yawning_lantern.assembly import HOST, CreaseStep, Gap, Mount, uses
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.design import Design, Element, Place, Value, add_guest, walk
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.fold import State, apply, corners, pose
 from yawning_lantern.fold.pose import flat_parts
+from yawning_lantern.stock import Adhesive
 from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study
 
@@ -175,7 +176,7 @@ def gaps_are_distances(study: Study) -> Iterator[str]:
             left += more
         if not _ways(gap, frame):
             continue
-        if left < gap.value - EDGE or (bounded and left > gap.value + SLACK):
+        if left < gap.value - EDGE or (bounded and left > gap.value + SLACK + guest.final.glue):
             yield (
                 f"{gap.between[0]} in {gap.between[1]} ({gap.where}): told {gap.value:.2f} mm, "
                 f"on the folded thing {left:.2f} mm ({where})"
@@ -201,7 +202,9 @@ def stands_as_told(study: Study, element: str) -> Iterator[str]:
     if need.relation in ("inside", "onto"):
         half = study.assembly.nodes[root].piece.stock.caliper / 2 + first.root.away
         stood = reach(own, normal) - (float(origin @ normal) - half)
-        if abs(stood - told) > 0.7 * sheet:
+        twice = r.part.clasp is not None or sum(j.b == HOST for j in r.part.joints) > 1
+        spare = r.final.glue if twice else 0.0  # what it is glued to on its other side lies on glue too
+        if not -0.7 * sheet <= told - stood <= 0.7 * sheet + spare:
             yield f"{element} stands {stood:.2f} mm off the face, told {told:.2f} mm"
         for k, side in enumerate(need.sides):
             angle = side.angle + r.place.turn * math.pi / 2
@@ -240,7 +243,7 @@ def lies_on_its_face(study: Study, element: str) -> Iterator[str]:
     lows = [p.span(normal)[0] - held for p in own]
     if study.resolved[r.host].rooms[r.place.face].through is not None and not r.need.sides[2:]:
         lows = [min(lows, key=abs)]  # what goes around an edge lies beyond the other side as well
-    if (between := min(lows)) < -0.05 or between > 4 * r.final.paper.caliper + LOOSE:
+    if (between := min(lows)) < -0.05 or between > 4 * (r.final.paper.caliper + r.final.glue) + LOOSE:
         yield f"{element} lies {between:.2f} mm from the panel of {mount.label}"
     outline = [
         (mount.origin[0] + x * mount.side * mount.up[1] + y * mount.up[0],
@@ -403,6 +406,15 @@ def shows_as_called(study: Study) -> Iterator[str]:
         yield f"{words}: shows while all is shut"
 
 
+TAPE = Adhesive("thick-tape", "Thick tape", 0.4, 0, False)
+"""Thicker than what the contracts let pass: where a layer of it is forgotten, or told twice, they see it."""
+
+
+def taped(design: Design) -> Design:
+    """The design put together with that tape."""
+    return replace(design, adhesive=TAPE.id, adhesives=(TAPE,))
+
+
 def broken(kind: str) -> Iterator[str]:
     """Every promise that a family does not keep, as a host of plain things and as a guest on them."""
     alone = Study(start_design(kind, {}))
@@ -411,17 +423,28 @@ def broken(kind: str) -> Iterator[str]:
     if told != there:
         yield f"faces that have a room and no place, or a place and no room: {sorted(told ^ there)}"
     yield from motions_free(alone)
-    for words, design in hosted(kind):
+    yield from broken_as_guest(hosted(kind))
+    yield from broken_as_host(hosting(kind))
+
+
+def broken_on_tape(kind: str) -> Iterator[str]:
+    """What of it a family does not keep where a layer of glue has some thickness."""
+    yield from broken_as_guest((words, taped(design)) for words, design in hosted(kind))
+    yield from broken_as_host(((words, taped(design)) for words, design in hosting(kind)), seen=False)
+
+
+def broken_as_guest(cases: Iterable[tuple[str, Design]]) -> Iterator[str]:
+    """What is not kept where a family is the guest."""
+    for words, design in cases:
         study = Study(design)
         for contract in (stands_as_told, lies_on_its_face):
             yield from (f"{words}: {fault}" for fault in contract(study, "g"))
         for holds in (gaps_are_distances, motions_free):
             yield from (f"{words}: {fault}" for fault in holds(study))
-    yield from broken_as_host(hosting(kind))
 
 
-def broken_as_host(cases: Iterable[tuple[str, Design]]) -> Iterator[str]:
-    """What is not kept where a plain guest sits on a face."""
+def broken_as_host(cases: Iterable[tuple[str, Design]], *, seen: bool = True) -> Iterator[str]:
+    """What is not kept where a plain guest sits on a face; whether it is `seen` as the face is called too."""
     for words, design in cases:
         study = Study(design)
         held = ("f", "g") if study.design.root.id != "f" else ("g",)
@@ -431,4 +454,5 @@ def broken_as_host(cases: Iterable[tuple[str, Design]]) -> Iterator[str]:
         for holds in (gaps_are_distances, motions_free, above_ground):
             yield from (f"{words}: {fault}" for fault in holds(study))
         yield from (f"{words}: {a} and {b} share {area:.0f} mm², {d:.2f} mm apart" for a, b, d, area in buried(study))
-        yield from (f"{words}: {fault}" for fault in shows_as_called(study))
+        if seen:
+            yield from (f"{words}: {fault}" for fault in shows_as_called(study))

@@ -13,7 +13,7 @@ from yawning_lantern.errors import LanternError
 from yawning_lantern.structures import Family, Situation, Sizes, families, registry, start_design
 from yawning_lantern.study import Study
 
-from ..contracts import broken, broken_as_host, hosted, hosting
+from ..contracts import broken, broken_as_host, broken_on_tape, hosted, hosting
 from .test_third_party import Plaque
 
 KINDS = sorted(families())
@@ -24,6 +24,12 @@ UNDRAWN = [("board-cover", {"liner": "one"})]
 @pytest.mark.parametrize("kind", KINDS)
 def test_every_family_keeps_its_promises(kind: str) -> None:
     assert list(broken(kind)) == []
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_every_family_keeps_them_with_glue_of_some_thickness(kind: str) -> None:
+    # wet glue is told as nothing thick: what forgets a layer of tape, or counts it twice, is only seen with tape
+    assert list(broken_on_tape(kind)) == []
 
 
 def variants(kind: str) -> Iterator[dict[str, float | str]]:

@@ -203,7 +203,8 @@ class _Resolver:
         elif room is not None:
             shift = seat_shift(room, need, place.turn)
             names = (host_name, up.situation.name)
-            gaps = edge_gaps(host, up.element.id, names, room, need, place.turn, (place.x, place.y), place.face)
+            at = (place.x, place.y)
+            gaps = edge_gaps(host, up.element.id, names, room, need, place.turn, at, place.face, self.glue)
             if not alone or place.x or place.y:
                 gaps = tuple(_as_loose_as_placed(gap) for gap in gaps)
         self.found[up.element.id] = Resolved(

@@ -228,9 +228,9 @@ class AccordionSpine(Lying):
         """What the outer hills go around beyond their two pleats, where they are sharp, mm."""
         if sizes["hill-top"].length:
             return 0.0, 0.0
-        room = 2 * s.paper.caliper + 2 * s.glue
+        pleats, glue = 2 * s.paper.caliper, s.glue  # on the first pleat a page is glued, the last one is free
         first, last = self._ends(s, int(sizes["pages"].length))
-        return max(0.0, first - room), max(0.0, last - room)
+        return max(0.0, first - pleats - 2 * glue), max(0.0, last - pleats - glue)
 
     @staticmethod
     def _spine(sizes: Sizes) -> Spine:
@@ -244,7 +244,7 @@ class AccordionSpine(Lying):
     def _each(self, s: Situation, sizes: Sizes) -> float:
         """What one page with its two pleats takes of the closed thickness, mm."""
         t, top = s.paper.caliper, sizes["hill-top"].length
-        at_spine = 2 * t + self._page_sheet(s, sizes) + 2 * s.glue
+        at_spine = 2 * t + self._page_sheet(s, sizes) + s.glue  # a page is glued to the pleat before it
         return max(at_spine + self._hill_gain(t, top), sizes["page-bulk"].length)
 
     def thickness(self, s: Situation, sizes: Sizes) -> Span:
@@ -386,7 +386,7 @@ class AccordionSpine(Lying):
         over = span("cover", w, e, "cover-width").plus(
             lever_term("pleat", -pleat, e, "pleat", -1.0), lever_term("page", -page, e, "page-width", -1.0)
         )
-        room = span("two pleats and a page", 2 * t + sheet + 2 * s.glue)
+        room = span("two pleats and a page", 2 * t + sheet + s.glue)
         if top:
             room = room.plus(
                 lever_term("flat top", top, e, "hill-top"), Term("bend of the hill", -t * (1 - 2 * FOLD_SHIFT))

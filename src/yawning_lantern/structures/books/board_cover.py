@@ -144,8 +144,9 @@ class BoardCover(Lying):
 
     @staticmethod
     def _clear(s: Situation, gap: float, board: float) -> float:
-        """What the hinge gaps add to the spine's width between the liners, mm: each gap stands at 45° when shut."""
-        return math.sqrt(2) * gap - 2 * board - 7 * s.paper.caliper
+        """What the hinge gaps add to the spine's width between the liners, mm: each gap stands at 45° when shut. Either
+        board is glued to the sheet, two turn-ins on it, and a liner on those."""
+        return math.sqrt(2) * gap - 2 * board - 7 * s.paper.caliper - 8 * s.glue
 
     def thickness(self, s: Situation, sizes: Sizes) -> Span:
         """The spine between two hinge gaps at 45°, and the covering sheet."""
@@ -183,7 +184,7 @@ class BoardCover(Lying):
     def _cover(self, s: Situation, sizes: Sizes) -> Piece:
         """The covering sheet: its inside up, boards lie on it, turn-ins folded over them."""
         w, h, gap, turn, spine = (sizes[n].length for n in ("board-width", "board-height", "gap", "turn-in", "spine"))
-        t, board = s.paper.caliper, sizes["board"].length
+        t, board, glue = s.paper.caliper, sizes["board"].length, s.glue
         x = (
             turn,
             turn + w,
@@ -210,7 +211,7 @@ class BoardCover(Lying):
                 (foot, y1),
             )  # fmt: skip
             panels.append(Panel(f"turn-{name}", "turn-in", sides if way > 0 else tuple(reversed(sides))))
-            folds.append(Fold(name, f"turn-{name}", math.pi, wrap=board + t))  # over those of head and foot
+            folds.append(Fold(name, f"turn-{name}", math.pi, wrap=board + t + 3 * glue))  # over those of head and foot
             for end, y, up in (("foot", y0, -1.0), ("head", y1, 1.0)):
                 tuck = ((foot, y), (foot + way * near, y), (foot, y + up * near))
                 panels.append(
@@ -227,11 +228,11 @@ class BoardCover(Lying):
                 ]  # fmt: skip
                 shape = tuple(far) if edge > foot else tuple(reversed(far))
                 panels.append(Panel(f"turn-{name}-{end}", "turn-in", shape))
-                folds.append(Fold(name, f"turn-{name}-{end}", math.pi, wrap=board))
+                folds.append(Fold(name, f"turn-{name}-{end}", math.pi, wrap=board + 2 * glue))
         for end, foot, edge in (("foot", y0, 0.0), ("head", y1, y1 + turn)):
             shape = rectangle(x[2], min(foot, edge), x[3], max(foot, edge))
             panels.append(Panel(f"turn-spine-{end}", "turn-in", shape))
-            folds.append(Fold("spine", f"turn-spine-{end}", math.pi, wrap=board))
+            folds.append(Fold("spine", f"turn-spine-{end}", math.pi, wrap=board + 2 * glue))
         for k, (a, b) in enumerate(((x[1], x[2]), (x[3], x[4]))):
             for end, lo, hi in (("foot", 0.0, y0), ("head", y1, y1 + turn)):
                 name = ("gap-front", "gap-back")[k]
@@ -291,7 +292,9 @@ class BoardCover(Lying):
         pieces.append(liner)
         if count == 2:
             for name in ("back", "front"):
-                on = Attach(f"board-{name}", "board", (w / 2, h / 2), (0.0, 1.0), 1, thick / 2 + t / 2 + 2 * t)
+                on = Attach(
+                    f"board-{name}", "board", (w / 2, h / 2), (0.0, 1.0), 1, thick / 2 + t / 2 + 2 * t + 3 * s.glue
+                )
                 instances.append(
                     Instance(f"liner-{name}", liner.id, Root("liner", ((w - less) / 2, (h - less) / 2)), on)
                 )
@@ -299,7 +302,7 @@ class BoardCover(Lying):
             ("cover", f.name, 0.0) for f in cover.creases if not f.b.startswith("turn")
         ))  # fmt: skip
         leaves = (("liner-front", "liner"), ("liner-back", "liner")) if count == 2 else ()
-        lying = stock.caliper + 6 * t  # two turn-ins and the liner
+        lying = stock.caliper + 6 * (t + s.glue)  # two turn-ins and the liner
         bare = stock.caliper + 2 * (t + s.glue) if count == 2 else lying  # of the spine head and foot alone are covered
         mounts = [
             face_mount("front", "front board, outside", "cover", cover.panel("front"), -1, t),

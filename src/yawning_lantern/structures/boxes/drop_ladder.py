@@ -51,7 +51,9 @@ class DropLadder(Lying):
             auto = inner[axis] + 3 * t if inner[axis] else None
             sizes[name] = extent(s, name, axis, inches(3), auto)
         high = max((g.need.tall for g in s.guests), default=0.0)
-        sizes["tray-depth"] = length_of(s.given, "tray-depth", max(inches(1 / 2), high + t + inches(1 / 16)), "auto")
+        sizes["tray-depth"] = length_of(
+            s.given, "tray-depth", max(inches(1 / 2), high + s.glue + t + inches(1 / 16)), "auto"
+        )
         for name in ("width", "height", "tray-depth"):
             positive(sizes[name].length, f"tray's {name}", "Make it larger.")
         sizes["drop-length"] = Sized(sizes["trays"].length * (sizes["height"].length + t), "auto")

@@ -169,9 +169,10 @@ class TierWrap:
             return up_to_score(s, sizes["content-height"].length + t / 2 + HEADROOM, "auto")
         tall = [g.need.tall for g in s.guests if g.mount.startswith("tray-") and g.need.height]
         if tall:
-            return up_to_score(s, max(tall) + t / 2 + HEADROOM, "auto")
+            return up_to_score(s, max(tall) + s.glue + t / 2 + HEADROOM, "auto")
         if s.room is not None and s.room.height is not None:
-            each = (s.room.height.value - s.room.intrudes - HEADROOM - sizes["slack"].length) / n - t
+            free = s.room.height.value - s.room.intrudes - s.glue - HEADROOM - sizes["slack"].length
+            each = free / n - t
             return down_to_cut(s, each, "fill")
         return Sized(inches(1), "default")
 

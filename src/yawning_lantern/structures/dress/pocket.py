@@ -15,7 +15,6 @@ from yawning_lantern.assembly import (
     Root,
     Span,
     Swing,
-    Term,
     span,
     uses,
 )
@@ -151,7 +150,7 @@ class GluedPocket(Lying):
     def thickness(self, s: Situation, sizes: Sizes) -> Span:
         """Panel, tag, and what is on the panel."""
         sheets = span("pocket and tag", s.paper.caliper + self._tag(s, sizes))
-        return sheets.plus(Term("glue", s.glue), *bulks(s, "bulk on the pocket", "face"))
+        return sheets.plus(*bulks(s, "bulk on the pocket", "face"))
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """Its face, below the notch."""

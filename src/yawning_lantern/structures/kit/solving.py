@@ -160,9 +160,14 @@ def facing_wall(room: Room, element: str, across: float, lever: str, caliper: fl
 
 
 def tallest_inside(s: Situation, usual: float, layered: bool = False) -> float:
-    """How high what stands on the floor is, mm; 0 where nothing does. What only lies there is no reason for lower walls
-    than `usual` (mm), but for higher ones. Where boxes are `layered`, what stands above a layer's wall may do so."""
-    high = [(g.need.relation, g.need.height.value if layered else g.need.tall) for g in s.on("floor") if g.need.height]
+    """How high what stands on the floor is, its glue included, mm; 0 where nothing does. What only lies there is no
+    reason for lower walls than `usual` (mm), but for higher ones. Where boxes are `layered`, what stands above the wall
+    of a layer may do so."""
+    high = [
+        (g.need.relation, s.glue + (g.need.height.value if layered else g.need.tall))
+        for g in s.on("floor")
+        if g.need.height
+    ]
     tallest = max((height for _, height in high), default=0.0)
     stands = max((height for relation, height in high if relation == "inside"), default=0.0)
     return tallest if tallest > usual else stands
