@@ -31,6 +31,8 @@ EDGE = 0.3
 """Sheets whose views along a way share less than this are no obstacle to one another there, mm."""
 SLACK = 2.0
 """What straps, cords and mitred tabs, which do not stand everywhere, may leave free beyond what was told, mm."""
+SHEETS = 8
+"""Of thick card so many sheets: what a family allows for the folds in it."""
 LOOSE = 0.15
 """What lies loosely on something, mm."""
 ROUNDED = 8.0
@@ -176,7 +178,8 @@ def gaps_are_distances(study: Study) -> Iterator[str]:
             left += more
         if not _ways(gap, frame):
             continue
-        if left < gap.value - EDGE or (bounded and left > gap.value + SLACK + guest.final.glue):
+        slack = max(SLACK, SHEETS * guest.final.paper.caliper) + guest.final.glue
+        if left < gap.value - EDGE or (bounded and left > gap.value + slack):
             yield (
                 f"{gap.between[0]} in {gap.between[1]} ({gap.where}): told {gap.value:.2f} mm, "
                 f"on the folded thing {left:.2f} mm ({where})"
@@ -406,13 +409,14 @@ def shows_as_called(study: Study) -> Iterator[str]:
         yield f"{words}: shows while all is shut"
 
 
-TAPE = Adhesive("thick-tape", "Thick tape", 0.4, 0, False)
-"""Thicker than what the contracts let pass: where a layer of it is forgotten, or told twice, they see it."""
+TAPE, CARD = Adhesive("thick-tape", "Thick tape", 0.4, 0, False), 0.6
+"""Tape and card (mm) thicker than what the contracts let pass: where a layer or a sheet is forgotten, or told twice,
+they see it."""
 
 
-def taped(design: Design) -> Design:
-    """The design put together with that tape."""
-    return replace(design, adhesive=TAPE.id, adhesives=(TAPE,))
+def bulky(design: Design) -> Design:
+    """The design from thick card, put together with thick tape."""
+    return replace(design, adhesive=TAPE.id, adhesives=(TAPE,), calipers={design.stock: CARD})
 
 
 def broken(kind: str) -> Iterator[str]:
@@ -427,10 +431,10 @@ def broken(kind: str) -> Iterator[str]:
     yield from broken_as_host(hosting(kind))
 
 
-def broken_on_tape(kind: str) -> Iterator[str]:
-    """What of it a family does not keep where a layer of glue has some thickness."""
-    yield from broken_as_guest((words, taped(design)) for words, design in hosted(kind))
-    yield from broken_as_host(((words, taped(design)) for words, design in hosting(kind)), seen=False)
+def broken_in_bulk(kind: str) -> Iterator[str]:
+    """What of it a family does not keep where sheets and layers of glue are thick."""
+    yield from broken_as_guest((words, bulky(design)) for words, design in hosted(kind))
+    yield from broken_as_host(((words, bulky(design)) for words, design in hosting(kind)), seen=False)
 
 
 def broken_as_guest(cases: Iterable[tuple[str, Design]]) -> Iterator[str]:

@@ -136,7 +136,7 @@ class ClosingBox(OpenBox):
         clear = span("wall", h, e, "height").plus(Term("floor, flaps and lid", -self._layers(s)))
         rooms = {
             "floor": Room("inside", uses.TRAY, reaches, (w, d), t, max(inside.values()), clear, wall=h),
-            "lid": face_room(w, d - self._less(s), t, e, ("width", "depth"), "lid"),
+            "lid": face_room(w - t, d - self._less(s), t, e, ("width", "depth"), "lid"),
         }
         for side, name in zip(SIDE_NAMES, ("depth", "width", "depth", "width"), strict=True):
             rooms[f"{side}-outside"] = face_room(sizes[name].length, h - t, t, e, (name, "height"), f"{side} wall")
@@ -160,7 +160,8 @@ class ClosingBox(OpenBox):
                     Panel("tuck", "tuck", ((x0, y0), (x1, y0), (x1 - bevel, y0 + tuck), (x0 + bevel, y0 + tuck)), True)
                 )
             else:
-                deep = d / 2 if name == "front" else min(w / 2 - m, d * 0.6)
+                drawn = max(m, 2 * (t + s.glue))  # the two of the sides do not meet where both are drawn in
+                deep = d / 2 if name == "front" else min(w / 2 - drawn, d * 0.6)
                 panels.append(self._flap(f"foot-{name}", "bottom flap", x + m, x + wide[name] - m, 0.0, -deep))
             if name in ("left", "right"):
                 high = min(w / 2 - m, d * 0.6, h)
