@@ -81,7 +81,7 @@ class StripAlbum(Lying):
     faces = (
         (AROUND, "around it, shut"),
         ("cover", "front cover"),
-        ("cover-flap", "cover flap, outside"),
+        ("cover-flap", "cover flap, shows when the cover is opened"),
         ("under-cover-flap", "front cover, under its flap"),
         ("pocket", "pocket"),
         *((f"page-{k}", f"page {k}, under its flap") for k in range(1, MOST + 1)),
