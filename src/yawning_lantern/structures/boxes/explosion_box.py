@@ -21,6 +21,7 @@ from yawning_lantern.structures.kit.cross import (
     wall_names,
 )
 from yawning_lantern.structures.kit.declare import GuestNeed, Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.regular import half_flat
 from yawning_lantern.structures.kit.shell import inner_reach, outer_reach
 from yawning_lantern.structures.kit.solving import (
     CONTENT_PARAMETERS,
@@ -282,7 +283,7 @@ class ExplosionBox:
             w / 2 * abs(math.cos(k * 2 * math.pi / n)) + d / 2 * abs(math.sin(k * 2 * math.pi / n)) for k in range(n)
         )
         need += self._most_bulk(s, sizes, "inside")
-        return up_to_cut(s, 2 * (need + s.paper.caliper / 2) * math.tan(math.pi / n), "auto")
+        return up_to_cut(s, (need + s.paper.caliper / 2) / half_flat(n), "auto")
 
     def _fill(self, s: Situation, sizes: Sizes, axis: int) -> Sized:
         room, t = s.room, s.paper.caliper
@@ -349,7 +350,7 @@ class ExplosionBox:
                 reach(e, s.name, sizes[name].length, self._lever(s, name), t, self._bulk(s, sizes, side, face))
                 for side, name in zip(SIDE_NAMES, ("base", "base-depth", "base", "base-depth"), strict=True)
             )
-        half = 0.5 / math.tan(math.pi / n)
+        half = half_flat(n)
         sign = -1.0 if face == "inside" else 1.0
         return tuple(
             Side(

@@ -27,6 +27,7 @@ from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, bounds
 from yawning_lantern.pattern.convex import half
 from yawning_lantern.structures.kit.around import around_mount
 from yawning_lantern.structures.kit.declare import Situation, Sizes
+from yawning_lantern.structures.kit.regular import Regular, moved
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, WALL_UP, lever_term, wall_mounts
 from yawning_lantern.structures.kit.solving import (
     centred,
@@ -108,29 +109,15 @@ class Cross:
 
     def star(self) -> tuple[list[Panel], list[float]]:
         """A regular polygon with a wall on every side, and the direction of each wall, radians."""
-        n, s, h = self.sides, self.width, self.wall
-        apothem = s / 2 / math.tan(math.pi / n)
-        angles = [2 * math.pi * k / n for k in range(n)]
-        walls = []
-        for a in angles:
-            c, q = math.cos(a), math.sin(a)
-            walls.append(
-                [
-                    (c * v - q * u, q * v + c * u)
-                    for u, v in ((-s / 2, apothem), (-s / 2, apothem + h), (s / 2, apothem + h), (s / 2, apothem))
-                ]
-            )
-        x0, y0, _, _ = bounds([p for wall in walls for p in wall])
-
-        def moved(p: Point) -> Point:
-            return p[0] - x0, p[1] - y0
-
-        base = tuple(moved(walls[k][0]) for k in range(n))
-        panels = [Panel("base", "base", base)]
-        panels += [
-            Panel(f"wall-{k + 1}", f"wall {k + 1}", tuple(moved(p) for p in wall)) for k, wall in enumerate(walls)
-        ]
-        return panels, angles
+        base = Regular(self.sides, self.width)
+        ring, angles = base.corners, [base.turn * k for k in range(self.sides)]
+        panels = [Panel("base", "base", tuple(ring))]
+        for k, a in enumerate(angles):
+            (x0, y0), (x1, y1) = ring[k], ring[(k + 1) % self.sides]
+            ox, oy = self.wall * math.cos(a), self.wall * math.sin(a)
+            wall = ((x0, y0), (x0 + ox, y0 + oy), (x1 + ox, y1 + oy), (x1, y1))
+            panels.append(Panel(f"wall-{k + 1}", f"wall {k + 1}", wall))
+        return moved(panels)[0], angles
 
 
 def star_base(sides: int, wall: float, sheet: float) -> float:
@@ -321,9 +308,9 @@ def _mounts(s: Situation, cross: Cross, middle: Point, top: float, joined: Seque
     if s.room is None:
         front = next(panel for panel in cross.square() if panel.name == "wall-front")
         down = middle[1] - h - d / 2  # a pieced strip is cut where the whole cross would have its corners
-        moved = Panel(front.name, front.label, tuple((x + middle[0] - h - w / 2, y + down) for x, y in front.outline))
+        across = Panel(front.name, front.label, tuple((x + middle[0] - h - w / 2, y + down) for x, y in front.outline))
         bulk = s.bulk_on("front-outside")
-        mounts.append(around_mount("cross", moved, -1, t + 2 * bulk, (0.0, -1.0), (w, h), h + inches(1)))
+        mounts.append(around_mount("cross", across, -1, t + 2 * bulk, (0.0, -1.0), (w, h), h + inches(1)))
     for mount in wall_mounts(w, d, h, "cross", t, 1, "wall"):
         side = mount.id.split("-")[0]
         instance, panel = _wall_at(side, joined)
@@ -345,7 +332,7 @@ def _mounts(s: Situation, cross: Cross, middle: Point, top: float, joined: Seque
 
 def _star_mounts(cross: Cross, middle: Point, caliper: float) -> list[Mount]:
     """Both faces of every wall of a star, up away from the base."""
-    away = cross.width / 2 / math.tan(math.pi / cross.sides) + cross.wall / 2
+    away = Regular(cross.sides, cross.width).apothem + cross.wall / 2
     mounts = []
     for k, angle in enumerate(cross.star()[1]):
         up = (math.cos(angle), math.sin(angle))
