@@ -43,6 +43,12 @@ def is_sound(study: Study, plan: BenchPlan) -> None:
     assert all(place[a] < place[b] for a, b in graph.edges)
     cut = [step.piece for step in plan.steps if step.kind == "cut"]
     assert sorted(cut) == sorted(piece.id for piece in study.pieces if not piece.bought)
+    for step in plan.steps:
+        if step.id.endswith(":slanted"):  # those scores that run neither along an edge nor across it
+            lines = next(piece.lines for piece in study.pieces if piece.id == step.piece)
+            ways = [[abs(a - b) for a, b in zip(line.start, line.end, strict=True)] for line in lines]
+            slant = [k for k, way in enumerate(ways) if lines[k].kind == "score" and min(way) > 0.01]
+            assert list(step.lines) == slant and f" {len(slant)} slanted" in step.text
     acts = Counter(step.act for step in plan.steps if step.kind in DONE)
     assert acts == Counter(act.name for act in acts_of(study.assembly))
     clock, holds = 0.0, {}

@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from yawning_lantern.assembly import Gap, Lever, Span, Term, uses
 from yawning_lantern.design import Design, Element, Place, add_guest, set_value
 from yawning_lantern.fit import Check, formula, sentence
+from yawning_lantern.fit.checks import judge
+from yawning_lantern.fit.remedies import candidates
 from yawning_lantern.study import Study, applied, remedies
 
 from ..conftest import designed
@@ -104,6 +109,27 @@ def test_remedies_cure(element: str, name: str, value: float) -> None:
         assert same and all(c.is_fine for c in same)
         assert sum(c.is_clash for c in after.checks) <= sum(c.is_clash for c in study.checks)
     assert (cures[0].element, cures[0].parameter, cures[0].value) == (element, name, None)  # the natural one first
+
+
+@given(st.floats(-9, 9), st.sampled_from((0.5, 1.0, 1.5875, 3.175)), st.sampled_from((-2.0, -1.0, -0.5, 0.5, 1.0)),
+       st.floats(20, 80))  # fmt: skip
+def test_a_remedy_is_rounded_to_the_side_that_cures(value: float, grid: float, slope: float, now: float) -> None:
+    # what a remedy gives lies within what is asked, and the next mark back does not
+    rest = Term("rest", value - slope * now)
+    gap = Gap(uses.TRAY, "a", "b", ("a", "b"), Span((Term("width", slope * now, Lever("a", "width", slope)), rest)))
+    check = judge(replace(gap, want=(1.0, 5.0)))
+    found = candidates(check, lambda e, p: now, lambda e, p: False, lambda e, p: grid)
+    if 1.0 <= value <= 5.0:
+        assert found == ()
+        return
+    for cure in found:
+        assert cure.value is not None
+        back = -grid if (cure.value > now) else grid
+        cured, before = (value + slope * (at - now) for at in (cure.value, cure.value + back))
+        if value < 1.0:
+            assert cured >= 1.0 - 1e-6 > before - 2e-6
+        else:
+            assert cured <= 5.0 + 1e-6 < before + 2e-6
 
 
 def test_a_fine_gap_has_no_remedy() -> None:
