@@ -12,13 +12,14 @@ from shapely import Polygon
 
 from yawning_lantern.design import Design, Element, Place, add_guest, set_value
 from yawning_lantern.errors import LanternError
+from yawning_lantern.exchange.design_file import read_design
 from yawning_lantern.fit import Check
 from yawning_lantern.fold import corners
 from yawning_lantern.opening import Plates
 from yawning_lantern.study import Study, applied, remedies
 from yawning_lantern.study.bodies import solids
 
-from ..conftest import designed
+from ..conftest import DEMO, designed
 from .test_random_nests import random_nest
 
 T = 0.27  # mm: 216 g/m² at 1.25 cm³/g
@@ -217,3 +218,12 @@ def test_what_the_library_finds_in_one_place_the_fits_tell_and_the_other_way_rou
 @pytest.mark.parametrize("block", range(4, 50))
 def test_library_and_fits_over_three_thousand_nests(block: int) -> None:
     held(range(block * 60, block * 60 + 60))
+
+
+def test_what_lies_beside_is_moved_along_the_way_between_and_no_other() -> None:
+    slopes = []
+    for file in sorted(DEMO.parent.glob("*.lantern")):
+        gaps = [check.gap for check in Study(read_design(file)).checks if check.gap.code == "beside"]
+        levers = [t.lever for gap in gaps for t in gap.span.terms if t.lever is not None and t.lever.is_place]
+        slopes += [abs(lever.slope) for lever in levers]
+    assert slopes and min(slopes) > 0.1 and max(slopes) < 1 + 1e-9
