@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import math
+from contextlib import suppress
 
 import pytest
 
-from yawning_lantern.design import Design, Element, Place, add_guest, find, set_value, walk
+from yawning_lantern.design import Design, Element, Place, add_guest, find, set_stock, set_value, walk
+from yawning_lantern.errors import LanternError
 from yawning_lantern.stock import builtin_catalogue
 from yawning_lantern.structures import start_design
 from yawning_lantern.study import Admission, Study, admission
@@ -147,3 +149,16 @@ def test_thick_sheets_are_told_what_helps(caliper: float) -> None:
         found = admission(design, CATALOGUE)
         if found is not None:
             assert not Study(found.design).has_clash and found.reason
+
+
+@pytest.mark.parametrize("kind", ["waterfall", "gate-bag", "accordion-spine", "lid", "v-fold"])
+def test_of_thinner_papers_the_nearest_is_told(kind: str) -> None:
+    design = set_stock(start_design(kind, {}), None, "chipboard-2")
+    found = advised(design)
+    element = design.root.id
+    chosen = Study(found.design).resolved[element].final.paper
+    assert chosen.caliper < 2.0 and f"from {chosen.name}." in found.change
+    for paper in CATALOGUE.papers:
+        if paper.kind != "film" and chosen.caliper + 1e-6 < paper.caliper < 2.0 - 1e-6:
+            with suppress(LanternError):  # or it is refused at once
+                assert Study(set_stock(design, element, paper.id)).has_clash, paper.name
