@@ -39,7 +39,7 @@ own=$made/own.lantern
 
 # the demo set in an order that does not work: the inner layer before its box
 QT_QPA_PLATFORM=offscreen .venv/bin/python - $shots/opening-stop.png <<'PYTHON'
-import sys, tempfile
+import sys, tempfile, time
 from pathlib import Path
 from yawning_lantern.desktop.shell.application import make_application, make_program, new_window
 from yawning_lantern.desktop.shot import settle
@@ -63,8 +63,9 @@ with tempfile.TemporaryDirectory() as folder:
     page.work.ask([order[0], layer])
     settle(app, window)
     page.go_to(2.0)
-    for _ in range(50):
+    for _ in range(50):  # edges are smoothed when nothing has moved for a moment
         settle(app, window)
+        time.sleep(0.01)
     window.grab().save(sys.argv[1], "PNG")
     window.close()
 PYTHON
