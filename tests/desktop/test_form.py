@@ -185,6 +185,7 @@ def test_what_is_dragged_is_painted_before_all_else_is_asked(demo: Workbench, qt
     rest(demo)
     assert told[:4] == ["flat painted", "flat painted", "studied", "judged"]  # once, for the newest
     assert {f"{name} painted" for name in names.values()} <= set(told)
+    assert told.count("flat painted") == 2  # what was painted at once is not painted again
     session.hand = None
 
 

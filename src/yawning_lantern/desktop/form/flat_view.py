@@ -103,7 +103,7 @@ class FlatView(QWidget):
     def _studied(self) -> None:
         """Say what is shown now, and paint it where that is not done yet."""
         self._tell()
-        if self._painted is None or self._painted is not self._session.study:
+        if self._painted is not self._session.study:
             self.update()
         self._painted = None
 
