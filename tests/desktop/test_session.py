@@ -6,6 +6,7 @@ import time
 from collections.abc import Iterator
 from itertools import pairwise
 from pathlib import Path
+from threading import Event
 
 import pytest
 from PySide6.QtCore import QTimer
@@ -19,6 +20,7 @@ from yawning_lantern.exchange import recovery as recovering
 from yawning_lantern.exchange.design_file import read_design, write_design
 from yawning_lantern.exchange.recovery import Recovery
 from yawning_lantern.structures import family, new_guest
+from yawning_lantern.study import Study
 
 from ..conftest import DEMO, designed
 
@@ -175,15 +177,61 @@ def test_what_is_under_the_hand_comes_before_the_fits(session: Session, qtbot: Q
     assert told == ["studied 90.0", "studied 91.0", "judged True"]
 
 
-@pytest.mark.parametrize(("judging", "first"), [(0.001, True), (1.0, False)])
-def test_the_worker_judges_fits_before_the_hand_only_where_that_takes_long(
-    session: Session, qtbot: QtBot, judging: float, first: bool
+@pytest.mark.parametrize("judging", [0.001, 1.0])
+def test_what_is_under_the_hand_is_handed_over_before_anything_is_judged(
+    session: Session, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, judging: float
 ) -> None:
     session.start(designed("tray", width=4, lid="easy"))
     wait(qtbot, session)
+    handed, judge = Event(), Session._time_judging
+
+    def later(own: Session, study: Study) -> None:
+        assert handed.wait(5.0)  # in the worker too, where judging takes long
+        judge(own, study)
+
+    monkeypatch.setattr(Session, "_time_judging", later)
     session._took, session._judging, session.hand = 1.0, judging, session  # whatever view it is
-    was_judged: list[bool] = []
-    session.handed.connect(lambda: was_judged.append("checks" in vars(session.study)))
+    session.handed.connect(handed.set)
     session.give("tray", "width", 90.0, "width")
     wait(qtbot, session)
-    assert was_judged == [not first] and session.study is not None and session.study.checks
+    assert handed.is_set() and session.study is not None and session.study.current("tray", "width") == 90.0
+
+
+def test_a_hand_sees_itself_move_while_fits_take_long(
+    session: Session, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    session.start(designed("tray", width=4, lid="easy"))
+    wait(qtbot, session)
+    judge, told, judged = Session._time_judging, list[float](), list[float]()
+
+    def slow(own: Session, study: Study) -> None:
+        time.sleep(0.1)
+        judge(own, study)
+
+    def width() -> float:
+        assert session.study is not None
+        return session.study.current("tray", "width") or 0.0
+
+    monkeypatch.setattr(Session, "_time_judging", slow)
+    session._took, session._judging, session.hand = 1.0, 1.0, session
+    session.handed.connect(lambda: told.append(width()))
+    session.judged.connect(lambda: judged.append(width()))
+    for value in (90.0, 91.0, 92.0):
+        session.give("tray", "width", value, "width")
+        qtbot.wait(30)
+    wait(qtbot, session)
+    assert told == [90.0, 92.0] and judged == [92.0]  # the one between was never begun
+
+
+@pytest.mark.parametrize("slow", [0.001, 1.0])
+def test_another_design_is_opened_while_the_last_is_dragged(session: Session, qtbot: QtBot, slow: float) -> None:
+    session.start(designed("tray", width=4, lid="easy"))
+    wait(qtbot, session)
+    families: list[str] = []
+    session._took, session._judging, session.hand = slow, slow, session
+    session.give("tray", "width", 95.0, "width")
+    session.start(designed("explosion-box", sheet=10, wall=3))  # the worker or the next turn is still at the tray
+    for signal in (session.handed, session.studied, session.judged):
+        signal.connect(lambda: families.append(session.study.design.root.family if session.study else ""))
+    wait(qtbot, session)
+    assert families and set(families) == {"explosion-box"}

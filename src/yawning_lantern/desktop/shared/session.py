@@ -38,6 +38,7 @@ class Session(QObject):
     selected = Signal()
     moved = Signal()
     saved = Signal()
+    _settled = Signal(int, object)
 
     def __init__(self, recovery: Recovery, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -57,6 +58,8 @@ class Session(QObject):
         self.hand: QObject | None = None
         self._runner = Runner(self)
         self._runner.answered.connect(self._answered)
+        self._settled.connect(self._hand_over)
+        self._opened = 0  # how many designs were opened here: a worker may still be at the last
         self._keeping = Keeping(recovery, lambda: (self.design, self.path) if self.is_dirty else None, self)
         self._keeping.failed.connect(self.tell)
 
@@ -80,7 +83,8 @@ class Session(QObject):
         self.history = History.start(design)
         self.path = path
         self.is_open = True
-        self.study = None
+        self._opened += 1
+        self.study = self._unjudged = None
         self.position = 0.0
         self._clean = None if dirty else design
         self._print = fingerprint(path) if path is not None else None
@@ -161,7 +165,7 @@ class Session(QObject):
         if self.selection not in {element.id for element in walk(self.design.root)}:
             self.selection = self.design.root.id
             self.selected.emit()
-        design, before, position = self.design, self.study, self.position
+        design, before, position, opened = self.design, self.study, self.position, self._opened
 
         def work() -> tuple[Study, float]:
             begin = time.perf_counter()
@@ -172,7 +176,9 @@ class Session(QObject):
 
         def whole() -> tuple[Study, float]:
             study, taken = work()
-            if self.hand is None or self._judging >= SHORT:  # else what is under the hand need not wait for it
+            if self.hand is None or self._judging >= SHORT:  # else it is judged when it is handed over
+                if self.hand is not None:
+                    self._settled.emit(opened, study)  # what is under the hand is painted meanwhile
                 self._time_judging(study)
             return study, taken
 
@@ -195,15 +201,21 @@ class Session(QObject):
             raise answer
         else:
             assert isinstance(answer, tuple)
-            self.study, self._took = answer
-            self._unjudged = self.study
+            study, self._took = answer
             self.tell("")
             if self.hand is None:
+                self.study = self._unjudged = study
                 self.studied.emit()
                 QTimer.singleShot(0, self, self._judge)
             else:
-                self.handed.emit()
+                self._hand_over(self._opened, study)
                 QTimer.singleShot(0, self, self._follow)
+
+    def _hand_over(self, opened: int, study: Study) -> None:
+        """Let what is under the hand be painted, even where a newer study is on its way: a hand sees itself move."""
+        if opened == self._opened and study is not self.study:
+            self.study = self._unjudged = study
+            self.handed.emit()
 
     def _follow(self) -> None:
         """Tell all others of the newest study, what is under the hand being painted, if that is still to do."""
