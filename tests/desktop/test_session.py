@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import time
+import weakref
 from collections.abc import Iterator
 from itertools import pairwise
 from pathlib import Path
@@ -14,6 +15,7 @@ from pytestqt.qtbot import QtBot
 
 from yawning_lantern.design import Place, add_guest, find
 from yawning_lantern.desktop.shared import session as module
+from yawning_lantern.desktop.shared.letting_go import LettingGo
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.errors import DesignFileError
 from yawning_lantern.exchange import recovery as recovering
@@ -114,6 +116,20 @@ def test_autosave_follows_the_work_and_goes_with_the_saving(session: Session, qt
     session.save(tmp_path / "x.lantern")
     assert not session.recovery.file.exists() and not session.is_dirty
     assert read_design(tmp_path / "x.lantern") == session.design
+
+
+def test_what_was_replaced_is_let_go_a_moment_later(qtbot: QtBot, session: Session) -> None:
+    class Thing:
+        pass
+
+    things = [Thing() for _ in range(3)]
+    known = [weakref.ref(thing) for thing in things]
+    old = LettingGo(session)
+    while things:
+        old.put(things.pop(0))
+    assert all(one() is not None for one in known)
+    qtbot.waitUntil(lambda: known[0]() is None and known[1]() is None, timeout=2000)
+    assert known[2]() is not None  # the newest still stands before what replaced it
 
 
 def test_a_slow_disk_does_not_hold_up_the_hand(session: Session, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:

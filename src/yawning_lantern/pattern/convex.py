@@ -50,6 +50,10 @@ def centroid(points: Sequence[Point]) -> Point:
 
 def least_width(points: Sequence[Point]) -> float:
     """The least width of a convex polygon over the directions of its edges, mm; 0 where there is none."""
+    if len(points) == 4:
+        (a, b), p, (c, d), q = points
+        if (tuple(p), tuple(q)) in (((c, b), (a, d)), ((a, d), (c, b))):  # a level rectangle: most are
+            return min(abs(c - a), abs(d - b))
     widths = []
     for k, (x0, y0) in enumerate(points):
         x1, y1 = points[(k + 1) % len(points)]

@@ -9,6 +9,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from yawning_lantern.design import Design, Element, History, Value, find, set_value, walk
 from yawning_lantern.desktop.shared.keeping import Keeping
+from yawning_lantern.desktop.shared.letting_go import LettingGo
 from yawning_lantern.desktop.shared.runner import Runner
 from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.design_file import fingerprint, read_design, write_design
@@ -55,6 +56,7 @@ class Session(QObject):
         self._print: str | None = None
         self._took = self._judging = SHORT  # s: the last study, and the judging of its fits
         self._unjudged: Study | None = None
+        self._replaced = LettingGo(self)
         self.hand: QObject | None = None
         self._runner = Runner(self)
         self._runner.answered.connect(self._answered)
@@ -159,6 +161,7 @@ class Session(QObject):
         self._unjudged = None
         self._keeping.stop()
         self._runner.stop()
+        self._replaced.stop()
         self.recovery.discard()
 
     def _restudy(self) -> None:
@@ -204,6 +207,7 @@ class Session(QObject):
             study, self._took = answer
             self.tell("")
             if self.hand is None:
+                self._replaced.put(self.study)
                 self.study = self._unjudged = study
                 self.studied.emit()
                 QTimer.singleShot(0, self, self._judge)
@@ -214,6 +218,7 @@ class Session(QObject):
     def _hand_over(self, opened: int, study: Study) -> None:
         """Let what is under the hand be painted, even where a newer study is on its way: a hand sees itself move."""
         if opened == self._opened and study is not self.study:
+            self._replaced.put(self.study)
             self.study = self._unjudged = study
             self.handed.emit()
 
