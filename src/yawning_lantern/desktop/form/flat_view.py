@@ -22,6 +22,7 @@ from PySide6.QtWidgets import QWidget
 
 from yawning_lantern.desktop.form.panel_marks import NAMELESS, draw_seen, names_of, off_holes, seen_words, up_words
 from yawning_lantern.desktop.form.sides import Sides
+from yawning_lantern.desktop.shared.hand_first import HandFirst
 from yawning_lantern.desktop.shared.printed import draw_plate, flat_brush
 from yawning_lantern.desktop.shared.session import Session
 from yawning_lantern.desktop.shared.spoken import GRAPHIC, Spoken
@@ -31,7 +32,7 @@ from yawning_lantern.measure import Units, format_length, format_size, inches
 from yawning_lantern.pattern import Line, Piece, ScoreFlag, bounds
 from yawning_lantern.structures import parameter
 from yawning_lantern.structures.kit.settings import check_value
-from yawning_lantern.study import Resolved, Study
+from yawning_lantern.study import Resolved
 
 RULER = 34.0
 FENCE = 9.0
@@ -75,7 +76,6 @@ class FlatView(QWidget):
         self._grip = 0.0
         self._chosen = -1
         self._gesture = 0
-        self._painted: Study | None = None
         self.sides = Sides(session, self)
         self.sides.changed.connect(self._refresh)
         self.setMinimumSize(200, 170)
@@ -83,8 +83,7 @@ class FlatView(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)  # nothing behind it need be painted
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Flat view")
-        session.handed.connect(self._handed)
-        session.studied.connect(self._studied)
+        self._first = HandFirst(session, self, self._refresh)
         session.selected.connect(self._reselect)
 
     def sizeHint(self) -> QSize:
@@ -94,25 +93,7 @@ class FlatView(QWidget):
         self._index, self._chosen = 0, -1
         self._refresh()
 
-    def _handed(self) -> None:
-        """Paint at once what is dragged here."""
-        if self._session.hand is self:
-            self._painted = self._session.study
-            self.repaint()
-
-    def _studied(self) -> None:
-        """Say what is shown now, and paint it where that is not done yet."""
-        self._tell()
-        if self._painted is not self._session.study:
-            self.update()
-        self._painted = None
-
-    def _refresh(self) -> None:
-        self._tell()
-        self.update()
-
-    def _tell(self) -> None:
-        """Tell of the piece that is shown: in words, and which sides of it are asked for."""
+    def _refresh(self, paint: bool = True) -> None:
         piece = self.piece()
         if piece is not None:
             r = self.resolved()
@@ -133,6 +114,8 @@ class FlatView(QWidget):
                 f"{piece.name}. Scores at {flags}. F chooses a score, arrow keys move it. {told}".strip()
             )
             self.sides.look()
+        if paint:
+            self.update()
 
     @property
     def units(self) -> Units:
