@@ -93,8 +93,11 @@ class FitsModel(QAbstractListModel):
         self.rows: list[Row] = []
         self._words: list[tuple[str, str, str]] = []
 
-    def words(self, row: Row) -> tuple[str, str, str]:
+    def said(self, index: Index) -> tuple[str, str, str]:
         """What a row says in its two lines, and the verdict of its mark."""
+        return self._words[index.row()]
+
+    def _say(self, row: Row) -> tuple[str, str, str]:
         if isinstance(row, Group):
             return row.title, row.words, row.checks[0].verdict
         return subject(row, self._session.study), sentence(row, self._session.design.units), row.verdict
@@ -136,7 +139,7 @@ class FitsModel(QAbstractListModel):
             rows.append(group)
             if self.is_open(group):
                 rows.extend(group.checks)
-        before, self._words = self._words, [self.words(row) for row in rows]
+        before, self._words = self._words, [self._say(row) for row in rows]
         if [_key(row) for row in rows] == [_key(row) for row in self.rows] and rows:
             self.rows = rows
             for k, (new, old) in enumerate(zip(self._words, before, strict=True)):

@@ -56,7 +56,7 @@ class FitDelegate(QStyledItemDelegate):
         row: Row = index.data(Qt.ItemDataRole.UserRole)
         width = self._view.list.viewport().width()
         room = max(width - int(self._left(row)) - 6, 60)
-        first, second, _ = self._view.model.words(row)
+        first, second, _ = self._view.model.said(index)
         height = self._height(first, self._font(row, option.font), room) + self._height(second, option.font, room)
         return QSize(width, int(height) + 9)
 
@@ -87,12 +87,12 @@ class FitDelegate(QStyledItemDelegate):
         plain, top = painter.font(), box.top() + 3
         painter.setPen(t.colour("ink"))
         faint = t.colour("faint") if worst.is_fine else t.colour(worst.verdict if worst.is_clash else "tight")
-        first, second, _ = self._view.model.words(row)
+        first, second, _ = self._view.model.said(index)
         for words, font in ((first, self._font(row, plain)), (second, plain)):
             painter.setFont(font)
             room = QRectF(left, top, box.right() - left - 6, box.bottom() - top)
             painter.drawText(room, _WRAPPED, words)
-            top += QFontMetricsF(font).boundingRect(room, _WRAPPED, words).height()
+            top += self._height(words, font, int(room.width()))
             painter.setPen(faint)
         painter.restore()
 
