@@ -97,9 +97,9 @@ def test_reflections_are_plain_matrices() -> None:
         whole = np.linalg.inv(to) @ np.diag([1.0, -1.0, 1.0]) @ to
         want = whole @ np.array([*s, 1.0])
         # (ignored below: an array's row, made a tuple, is to mypy of any length; here it is of two)
-        assert apply(mirror(p, q), s) == pytest.approx(tuple(want[:2]), abs=1e-9)  # type: ignore[arg-type]
-        twice = then(mirror(p, q), mirror(p, q))  # type: ignore[arg-type]
-        assert apply(twice, s) == pytest.approx(s, abs=1e-9)  # type: ignore[arg-type]
+        assert apply(mirror(p, q), s) == pytest.approx(tuple(want[:2]), abs=1e-9)  # type: ignore[arg-type]  # pairs of floats are points
+        twice = then(mirror(p, q), mirror(p, q))  # type: ignore[arg-type]  # pairs of floats are points
+        assert apply(twice, s) == pytest.approx(s, abs=1e-9)  # type: ignore[arg-type]  # pairs of floats are points
 
 
 def random_grid(rng: random.Random) -> Sheet:
@@ -248,7 +248,7 @@ def windmill(side: float, leg: float, cut: bool) -> Folded:
     for k in range(4):
         # base on the inner square's edge, as wide as that; sides straight up, then at 45° to the tip
         # (a lambda, for it is the turn of this side and of no other)
-        at = lambda u, v, k=k: (  # noqa: E731
+        at = lambda u, v, k=k: (  # noqa: E731  # as short as what it stands for
             (u, -half_side - v), (half_side + v, u), (-u, half_side + v), (-half_side - v, -u)
         )[k]  # fmt: skip
         shoulder = reach - wide

@@ -329,5 +329,5 @@ def test_pages_on_their_own_flaps_lie_close_but_for_the_first_gusset(pages: int)
     scores = [sum(line.kind == "score" for line in p.lines) for p in r.part.pieces]
     assert scores == [0, 2, 1][: len(scores)]  # a double score on the first flap only
     # (ignored: mypy takes the named values for the maker's own keywords)
-    bought, other = made("gusset-book", pages=pages, binding="own flaps", **{"page-kind": "envelopes"})  # type: ignore[arg-type]
+    bought, other = made("gusset-book", pages=pages, binding="own flaps", **{"page-kind": "envelopes"})  # type: ignore[arg-type]  # words among lengths: any value a family takes
     assert all(p.bought for p in other.part.pieces) and not plan_bench(bought).stuck
