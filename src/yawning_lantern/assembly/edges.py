@@ -115,9 +115,8 @@ def edge_gaps(
     turn: int,
     place: tuple[float, float],
     mount: str = "floor",
-    glue: float = 0.0,
 ) -> tuple[Gap, ...]:
-    """Every gap between a guest and the face it sits on; it lies on a layer of `glue`, mm, unless it goes over walls.
+    """Every gap between a guest and the face it sits on.
 
     `names` are what the maker calls host and guest; `turn` is in quarter turns, `place` in mm from where it would sit
     by itself. Gaps are per side where the room says so or where opposite sides are unlike, else in all, along each
@@ -185,7 +184,7 @@ def edge_gaps(
     if room.height is not None and need.height is not None and not over:
         hangs = 0.0 if need.bears_lid else room.intrudes  # a lid rests on what bears it
         upwards = uses.WALL_HEIGHT if per_side else uses.HEADROOM
-        left = (room.height - need.height).plus(Term("glue beneath", -glue), Term("under the lid", -hangs))
+        left = (room.height - need.height).plus(Term("under the lid", -hangs))
         if not per_side:
             left = left.plus(Term("what stands above its wall", -need.stands))
         left = left.merged()

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from yawning_lantern.assembly.spans import Span
+from yawning_lantern.assembly.spans import Span, Term
 from yawning_lantern.assembly.uses import Use
 
 Relation = Literal["inside", "over", "onto", "around"]
@@ -88,6 +88,12 @@ class Room:
             return sum(side.reach.value for side in self.sides[axis::2])
         shares = ((s.reach.value, abs(math.cos(s.angle)) + abs(math.sin(s.angle))) for s in self.sides)
         return 2 * min(reach / share for reach, share in shares)
+
+    def on_glue(self, glue: float) -> Room:
+        """The same room over a layer of glue, mm: what has a height and goes over or around nothing is glued down."""
+        if not glue or self.height is None or self.relation not in ("inside", "onto"):
+            return self
+        return replace(self, height=self.height.plus(Term("glue beneath", -glue)))
 
     def turned(self, quarters: int) -> Room:
         """The same room as a guest sees it that is turned by so many quarter turns."""

@@ -186,7 +186,9 @@ class _Resolver:
             with _blamed(guest.element.id, self.design.units):
                 self._check_seat(kind, guest, rooms, asked.mount)
             only = sum(other.mount == asked.mount for other in up.situation.guests) == 1
-            settled = self.down(guest, up.element.id, up.situation.name, rooms[asked.mount], depth + 1, only)
+            settled = self.down(
+                guest, up.element.id, up.situation.name, rooms[asked.mount].on_glue(self.glue), depth + 1, only
+            )
             finals.append(replace(asked, need=settled))
         final = replace(placed, guests=tuple(finals)) if finals else placed
         if same and old is not None and old.final == final:
@@ -203,8 +205,7 @@ class _Resolver:
         elif room is not None:
             shift = seat_shift(room, need, place.turn)
             names = (host_name, up.situation.name)
-            at = (place.x, place.y)
-            gaps = edge_gaps(host, up.element.id, names, room, need, place.turn, at, place.face, self.glue)
+            gaps = edge_gaps(host, up.element.id, names, room, need, place.turn, (place.x, place.y), place.face)
             if not alone or place.x or place.y:
                 gaps = tuple(_as_loose_as_placed(gap) for gap in gaps)
         self.found[up.element.id] = Resolved(

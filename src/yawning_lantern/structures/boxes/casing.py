@@ -159,7 +159,7 @@ class Casing:
             if high:
                 return Sized(max(high), "auto")
             if s.room is not None and s.room.height is not None:
-                free = s.room.height.value - s.room.intrudes - s.glue - self._floor(s, sizes) - inches(1 / 16)
+                free = s.room.height.value - s.room.intrudes - self._floor(s, sizes) - inches(1 / 16)
                 return Sized(snap(min(free, BOX), s.cut.grid, "down").value, "fill")
             return Sized(BOX, "default")
         wants = [

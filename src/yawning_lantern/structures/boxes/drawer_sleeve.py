@@ -159,7 +159,7 @@ class DrawerSleeve(OpenBox):
         if told or s.room is None or s.room.height is None or s.on("floor"):
             return super()._height(s, sheet)
         n, play = int(count_of(s, "drawers", 1).length), length_of(given, "play", PLAY).length
-        clear = (s.room.height.value - s.room.intrudes - s.glue - HEADROOM - s.bulk_on("top")) / n
+        clear = (s.room.height.value - s.room.intrudes - HEADROOM - s.bulk_on("top")) / n
         exact = clear - (2 * FOLD_SHIFT + 1) * t - s.glue - (1.5 + FOLD_SHIFT) * t - play - s.score.grid
         return Sized(snap(min(exact, self.usual[2]), s.score.grid, "down").value, "fill", exact)
 

@@ -234,7 +234,7 @@ class ExplosionBox:
         if tallest:
             return up_to_score(s, tallest + t / 2 + HEADROOM, "auto")
         if s.room is not None and s.room.height is not None:
-            return Sized(s.room.height.value - s.room.intrudes - s.glue - t / 2 - s.lid_rise(), "fill")
+            return Sized(s.room.height.value - s.room.intrudes - t / 2 - s.lid_rise(), "fill")
         return Sized(inches(3) if base is None else base, "default")
 
     def _base(self, s: Situation, sizes: Sizes, layer: GuestNeed | None, axis: int) -> Sized:
@@ -418,8 +418,8 @@ class ExplosionBox:
         w, d, h = sizes["base"].length, sizes["base-depth"].length, sizes["wall"].length
         intrudes = max((g.need.intrudes for g in s.on("mouth")), default=0.0)
         clear = span(f"{s.name} wall", h, s.element, "wall").plus(Term("half a sheet", -t / 2))
-        if s.room is not None and s.room.height is not None and s.room.height.value - t - s.glue > clear.value:
-            clear = s.room.height.plus(Term("floor", -t), Term("glue beneath", -s.glue))
+        if s.room is not None and s.room.height is not None and s.room.height.value - t > clear.value:
+            clear = s.room.height.plus(Term("floor", -t))
         if s.room is not None:
             intrudes = max(intrudes, s.room.intrudes)
         step = given_length(s.given, "layer-step")

@@ -130,7 +130,7 @@ class Prism:
                 f"Walls of {told(side)} cannot be folded.", "Side", "Make it larger, or take less sides."
             )
         if given_length(given, "height") is not None or content[1] is None:
-            high = s.room.height.value - s.glue - t if s.room is not None and s.room.height is not None else inches(4)
+            high = s.room.height.value - t if s.room is not None and s.room.height is not None else inches(4)
             fill = Sized(
                 max(15.0, snap(min(high, inches(4)), s.score.grid, "down").value), "fill" if s.room else "default"
             )

@@ -171,8 +171,7 @@ class TierWrap:
         if tall:
             return up_to_score(s, max(tall) + s.glue + t / 2 + HEADROOM, "auto")
         if s.room is not None and s.room.height is not None:
-            free = s.room.height.value - s.room.intrudes - s.glue - HEADROOM - sizes["slack"].length
-            each = free / n - t
+            each = (s.room.height.value - s.room.intrudes - HEADROOM - sizes["slack"].length) / n - t
             return down_to_cut(s, each, "fill")
         return Sized(inches(1), "default")
 

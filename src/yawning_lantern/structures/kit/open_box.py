@@ -122,7 +122,7 @@ class OpenBox:
         if tallest:
             return up_to_score(s, tallest + t / 2 + HEADROOM, "auto")
         if s.room is not None and s.room.height is not None:
-            exact = s.room.height.value - s.room.intrudes - s.glue - t / 2 - s.lid_rise() - HEADROOM
+            exact = s.room.height.value - s.room.intrudes - t / 2 - s.lid_rise() - HEADROOM
             return Sized(snap(exact, s.score.grid, "down").value, "fill", exact)
         return Sized(self.usual[2], "default")
 
