@@ -58,9 +58,8 @@ class Picture:
         self.words(words, colour, *spot)
 
     def words(self, text: str, colour: str, x: float, y: float, anchor: str = "start", size: int = 14) -> None:
-        self.lines.append(
-            f'<text x="{x:.1f}" y="{y:.1f}" fill="{colour}" font-size="{size}" text-anchor="{anchor}">{escape(text)}</text>'
-        )
+        look = f'fill="{colour}" font-size="{size}" text-anchor="{anchor}"'
+        self.lines.append(f'<text x="{x:.1f}" y="{y:.1f}" {look}>{escape(text)}</text>')
 
     def save(self, name: str) -> None:
         head = f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {WIDE} {HIGH}" font-family="Lato, sans-serif">'
@@ -102,7 +101,7 @@ def need_and_room() -> None:
     cuts = study.section(1)
     host, guest = ends(study, cuts, "tray"), ends(study, cuts, "inner")
     picture = cut(study, cuts, (-46, -4), (46, 34))
-    inside = [x for x in host if x > 0][0]
+    inside = next(x for x in host if x > 0)
     picture.arrow((-inside, 26), (inside, 26), "room: from wall to wall", WORKED)
     picture.arrow((guest[0], 10), (guest[-1], 10), "need: outside of the guest", LAMP)
     high = study.resolved["tray"].rooms["floor"].height

@@ -11,6 +11,7 @@ import pytest
 from yawning_lantern.design import Design, Place, add_guest, move_guest, remove_element, set_stock, set_value, walk
 from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.design_file import read_design
+from yawning_lantern.kept import LastAnswers
 from yawning_lantern.opening import bodies
 from yawning_lantern.pattern import build
 from yawning_lantern.structures import families, family, making, new_guest, start_design
@@ -25,9 +26,9 @@ EDITS = 12
 
 def anew(design: Design) -> Study:
     """The study with nothing taken over, pieces and parts that were kept forgotten too."""
-    build._built.clear()
-    making._fitted.clear()
-    bodies._prisms.clear()
+    build._built.forget()
+    making._fitted.forget()
+    bodies._prisms.forget()
     return Study(design)
 
 
@@ -150,3 +151,16 @@ def test_a_study_that_is_done_with_leaves_nothing_to_the_collector(kind: str) ->
         assert gc.collect() == 0
     finally:
         gc.enable()
+
+
+def test_of_more_keys_than_are_kept_the_oldest_go() -> None:
+    """Against a plain list of what must have been made anew."""
+    kept, made = LastAnswers[str](2), list[str]()
+
+    def make(word: str) -> str:
+        made.append(word)
+        return word
+
+    for key, asked in (("a", 1), ("b", 1), ("a", 1), ("a", 2), ("a", 1), ("c", 1), ("b", 1), ("a", 1)):
+        assert kept.given(key, (asked,), lambda key=key, asked=asked: make(f"{key}{asked}")) == f"{key}{asked}"  # type: ignore[misc]
+    assert made == ["a1", "b1", "a2", "a1", "c1", "a1"]

@@ -99,7 +99,9 @@ def _terms(text: str) -> list[tuple[int, Fraction, Fraction | None]]:
     while at < len(plain):
         match = _TOKEN.match(plain, at)
         if match is None:
-            raise LengthError(f"“{text.strip()}” cannot be read from “{plain[at:].strip()}” on.", remedy=_EXAMPLES)
+            rest = plain[at:].strip()
+            what = f"“{rest}” in “{text.strip()}” cannot be read." if terms else f"“{rest}” cannot be read as a length."
+            raise LengthError(what, remedy=_EXAMPLES)
         kind, token = match.lastgroup or "", match.group(match.lastgroup or 0)
         at = match.end()
         if kind == "sign":

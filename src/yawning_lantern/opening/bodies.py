@@ -8,11 +8,11 @@ is left over touches only where sheets would have to be in one place."""
 from __future__ import annotations
 
 import math
-from collections import OrderedDict
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from yawning_lantern.assembly import Assembly, CreaseStep, Node, Vec
+from yawning_lantern.kept import LastAnswers
 from yawning_lantern.pattern import Crease, Panel, Piece, Point, bounds
 from yawning_lantern.pattern.build import lies_on
 from yawning_lantern.pattern.convex import half
@@ -162,17 +162,16 @@ def prism(outline: Sequence[Point], low: float, high: float) -> list[Vec]:
     return [(x, y, low) for x, y in outline] + [(x, y, high) for x, y in outline]
 
 
-_KEPT = 512
-_prisms: OrderedDict[tuple[int, Margin], tuple[Piece, dict[str, list[list[Vec]]]]] = OrderedDict()
+_prisms = LastAnswers[dict[str, list[list[Vec]]]](512)
 
 
 def _plane_prisms(piece: Piece, margin: Margin) -> dict[str, list[list[Vec]]]:
     """For each panel of a piece its prism, or none, kept for the pieces seen last: an edit leaves most pieces of a
     design the very same."""
-    key = (id(piece), margin)
-    known = _prisms.get(key)
-    if known is not None and known[0] is piece:
-        return known[1]
+    return _prisms.given((id(piece), margin), (piece,), lambda: _prisms_of(piece, margin))
+
+
+def _prisms_of(piece: Piece, margin: Margin) -> dict[str, list[list[Vec]]]:
     t = piece.stock.caliper
     thick = t * (1 + margin.caliper) / 2 - give(t)
     prisms = {
@@ -182,9 +181,6 @@ def _plane_prisms(piece: Piece, margin: Margin) -> dict[str, list[list[Vec]]]:
     for panel in piece.panels:
         if panel.soft:
             prisms[panel.name] = []
-    _prisms[key] = (piece, prisms)
-    while len(_prisms) > _KEPT:
-        _prisms.popitem(last=False)
     return prisms
 
 

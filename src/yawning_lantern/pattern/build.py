@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import math
-from collections import OrderedDict
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
 from yawning_lantern.errors import ParameterError
+from yawning_lantern.kept import LastAnswers
 from yawning_lantern.pattern.convex import encloses
 from yawning_lantern.pattern.piece import Crease, Line, Panel, Piece, Point, ScoreFlag, area
 from yawning_lantern.stock import Paper
@@ -220,9 +220,7 @@ def _sense(angle: float) -> Literal["mountain", "valley", "none"]:
     return "valley" if angle > 0 else "mountain"
 
 
-_KEPT = 512
-_built: OrderedDict[str, tuple[tuple[object, ...], Piece]] = OrderedDict()
-"""By id the last piece that was built, and what it was asked for with; the oldest ids go first."""
+_built = LastAnswers[Piece](512)
 
 
 def build_piece(
@@ -253,14 +251,7 @@ def build_piece(
         piece_id, name, stock, tuple(panels), tuple(folds), tuple(slits), tuple(marks), tuple(flags), quantity, note,
         bought,
     )  # fmt: skip
-    known = _built.get(piece_id)
-    if known is not None and known[0] == asked:
-        return known[1]
-    piece = _build(*asked)
-    _built[piece_id] = asked, piece
-    while len(_built) > _KEPT:
-        _built.popitem(last=False)
-    return piece
+    return _built.given(piece_id, asked, lambda: _build(*asked))
 
 
 def _build(

@@ -5,13 +5,13 @@ Families need not think of it: all follows from the pieces, their folds and how 
 from __future__ import annotations
 
 import math
-from collections import OrderedDict
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import replace
 
 from yawning_lantern.assembly import HOST, Attach, Gap, Instance, Lever, Part, Span, Term, joints_of, span, uses
 from yawning_lantern.assembly.part import Ends
 from yawning_lantern.errors import ParameterError
+from yawning_lantern.kept import LastAnswers
 from yawning_lantern.pattern import Crease, Panel, Piece, Point, area, bounds
 from yawning_lantern.pattern.convex import least_width, shared
 from yawning_lantern.structures.kit.solving import sheet_gap
@@ -31,10 +31,7 @@ PLEAT_SPARE, CREASE_SPARE = 0.4, 0.6
 _NOTHING = 0.02  # mm²
 _FLAT, _SQUARE = 0.75 * math.pi, 0.2 * math.pi
 
-
-_KEPT = 256
-_fitted: OrderedDict[str, tuple[bool, Part, Part]] = OrderedDict()
-"""By element the last part that was asked for, set on a host or not, and what was given."""
+_fitted = LastAnswers[Part](256)
 
 
 def with_making_fits(part: Part, set_on: bool) -> Part:
@@ -44,14 +41,7 @@ def with_making_fits(part: Part, set_on: bool) -> Part:
     Raises:
         ParameterError: a panel comes out inside out or as good as nothing: values that make no such thing.
     """
-    known = _fitted.get(part.element)
-    if known is not None and known[0] == set_on and known[1] == part:
-        return known[2]
-    fitted = _with_fits(part, set_on)
-    _fitted[part.element] = set_on, part, fitted
-    while len(_fitted) > _KEPT:
-        _fitted.popitem(last=False)
-    return fitted
+    return _fitted.given(part.element, (set_on, part), lambda: _with_fits(part, set_on))
 
 
 def _with_fits(part: Part, set_on: bool) -> Part:
