@@ -198,8 +198,7 @@ def limp() -> None:
     frames = pose(study.assembly, opening_state(study.assembly, 0.5))
     cuts = cut_through(study.assembly, facets(study.assembly, frames), 0, 0.0)
     xs, zs = [x for c in cuts for x, _ in c.corners], [z for c in cuts for _, z in c.corners]
-    mid = sum(xs) / len(xs)
-    picture = cut(study, cuts, (mid - 32, min(zs) - 6), (mid + 32, max(zs) + 6))
+    picture = cut(study, cuts, (min(xs), min(zs) - 6), (max(xs), max(zs) + 6))
     picture.words("dashed: the pulled strip, limp", FAINT, 20, HIGH - 14)
     picture.save("limp")
 
