@@ -80,14 +80,20 @@ def test_two_bodies_are_apart_as_the_library_says(seed: int) -> None:
 def test_boxes_that_come_near_are_all_found() -> None:
     study = Study(read_design(DEMO))
     bodies = Bodies(study.assembly, study.shut_frames, solids(study.resolved, study.assembly))
-    for near, least in ((0.5, 1), (3.0, 20), (20.0, 200)):
-        every = [
-            (i, j)
-            for j, b in enumerate(bodies.all)
-            for i, a in enumerate(bodies.all[:j])
-            if all(a.low[n] - b.high[n] <= near and b.low[n] - a.high[n] <= near for n in range(3))
-        ]
-        assert [(i, j) for i, j, _ in bodies._boxes(near)] == sorted(every) and len(every) > least
+    names = sorted({bodies.element(k) for k in range(len(bodies.all))})
+    for most, least in ((0.5, 1), (3.0, 20), (20.0, 100)):
+
+        def near(a: str, b: str, most: float = most) -> float:  # nothing between some, all of it or half between others
+            return most * ((names.index(a) + names.index(b)) % 3) / 2
+
+        every = []
+        for j, b in enumerate(bodies.all):
+            for i, a in enumerate(bodies.all[:j]):
+                one, other = bodies.element(i), bodies.element(j)
+                limit = 0.0 if one == other else near(one, other)
+                if all(a.low[n] - b.high[n] <= limit and b.low[n] - a.high[n] <= limit for n in range(3)):
+                    every.append((i, j, limit))
+        assert bodies._boxes(most, near) == sorted(every) and len(every) > least
 
 
 def test_bodies_are_those_of_the_sweep() -> None:

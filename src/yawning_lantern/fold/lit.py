@@ -20,13 +20,12 @@ def shade(facet: Facet, front: str, back: str, depth: int, eye: Vec) -> Colour:
     """Red, green and blue (0 to 1) of a facet whose sides are coloured #rrggbb; deeper parts are a little darker."""
     seen = faces_eye(facet, eye)
     red, green, blue = parts(front if seen else back)
-    light = share(facet, depth, seen)
+    light = share(facet.normal, depth, seen)
     return min(1.0, red * light), min(1.0, green * light), min(1.0, blue * light)
 
 
-def share(facet: Facet, depth: int, seen: bool) -> float:
-    """How much of the light the side of a facet that is `seen` (its front or not) gives back."""
-    n = facet.normal
+def share(n: Vec, depth: int, seen: bool) -> float:
+    """How much of the light a sheet with that normal gives back on the side that is `seen` (its front or not)."""
     lit = (1.0 if seen else -1.0) * (n[0] * LIGHT[0] + n[1] * LIGHT[1] + n[2] * LIGHT[2])
     return 0.70 + 0.30 * max(0.0, lit) - 0.06 * (depth % 3) * (0.5 if lit > 0.7 else 1.0)
 

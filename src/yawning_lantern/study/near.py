@@ -27,6 +27,8 @@ from yawning_lantern.opening.bodies import (
 ALONG = 0.98
 """Two ways whose cosine is larger are one way."""
 _LEAST = 1e-6
+_STRAIGHT = 1e-9
+"""Sine of an angle: less is no angle."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -100,13 +102,20 @@ def _cross(a: Vec, b: Vec) -> Vec:
 
 def _better(a: Body, b: Body, ways: Sequence[Vec], best: tuple[float, Vec], enough: float) -> tuple[float, Vec]:
     """The furthest that two bodies are apart along one of some ways, and that unit way from a to b; the first that is
-    `enough`."""
+    `enough`. Ways that run along one another are one."""
     apart, along = best
+    asked: list[Vec] = []
     for way in ways:
         size = sqrt(way[0] * way[0] + way[1] * way[1] + way[2] * way[2])
         if size < _LEAST:
             continue
-        unit = (way[0] / size, way[1] / size, way[2] / size)
+        unit = ux, uy, uz = (way[0] / size, way[1] / size, way[2] / size)
+        if any(
+            abs(ux * y - uy * x) < _STRAIGHT and abs(uy * z - uz * y) < _STRAIGHT and abs(uz * x - ux * z) < _STRAIGHT
+            for x, y, z in asked
+        ):
+            continue
+        asked.append(unit)
         (begin_a, end_a), (begin_b, end_b) = a.span(unit), b.span(unit)
         if begin_b - end_a >= begin_a - end_b:
             gap = begin_b - end_a
@@ -161,34 +170,39 @@ class Bodies:
         slope = abs(n[0] * way[0] + n[1] * way[1] + n[2] * way[2])
         return give(t) if slope > ALONG else min(t / 2, ROUND) + EDGE
 
-    def _boxes(self, near: float) -> list[tuple[int, int, float]]:
-        """Pairs (i < j, in order) of bodies whose boxes are no further than `near` mm from one another, and how far
-        those are apart along the best axis."""
-        near_pairs = []
-        active: list[tuple[int, float, float, float, float, float]] = []
+    def _boxes(self, most: float, near: Callable[[str, str], float]) -> list[tuple[int, int, float]]:
+        """Pairs (i < j, in order) of bodies whose boxes meet, or are no further from one another than `near` says of
+        their two elements, mm, which is `most` at the most; with each what is near."""
+        found = []
+        limits: dict[tuple[str, str], float] = {}
+        active: list[tuple[int, str, float, float, float, float, float]] = []
         for k in sorted(range(len(self.all)), key=lambda rank: self.all[rank].low[0]):
             (x, y, z), (far, ey, ez) = self.all[k].low, self.all[k].high
-            begin, y0, y1, z0, z1 = x - near, y - near, ey + near, z - near, ez + near
-            active = [box for box in active if box[1] >= begin]
-            for i, until, ly, hy, lz, hz in active:
+            own = self._elements[k]
+            begin, y0, y1, z0, z1 = x - most, y - most, ey + most, z - most, ez + most
+            active = [box for box in active if box[2] >= begin]
+            for i, name, until, ly, hy, lz, hz in active:
                 if lz <= z1 and hz >= z0 and ly <= y1 and hy >= y0:
-                    apart = max(ly - ey, y - hy, lz - ez, z - hz, x - until)
-                    near_pairs.append((i, k, apart) if i < k else (k, i, apart))
-            active.append((k, far, y, ey, z, ez))
-        return sorted(near_pairs)
+                    meet = lz <= ez and hz >= z and ly <= ey and hy >= y and until >= x
+                    if name == own:  # most come near one another, few meet: asked first
+                        if meet:
+                            found.append((i, k, 0.0) if i < k else (k, i, 0.0))
+                        continue
+                    key = (name, own)
+                    limit = limits.get(key)
+                    if limit is None:
+                        limit = limits[key] = near(name, own)
+                    if meet or (limit and max(ly - ey, y - hy, lz - ez, z - hz, x - until) <= limit):
+                        found.append((i, k, limit) if i < k else (k, i, limit))
+            active.append((k, own, far, y, ey, z, ez))
+        return sorted(found)
 
     def pairs(self, most: float, near: Callable[[str, str], float]) -> list[Pair]:
         """Bodies that are in one another, and bodies of two elements that come nearer than `near` says, mm, which is
         `most` at the most."""
         pairs = []
-        limits: dict[tuple[str, str], float] = {}
-        names = self._elements
-        for i, j, boxes in self._boxes(most):
-            key = (names[i], names[j])
-            enough = limits.get(key)
-            if enough is None:
-                enough = limits[key] = near(*key)
-            if boxes > enough or not self.may_meet(i, j):
+        for i, j, enough in self._boxes(most, near):
+            if not self.may_meet(i, j):
                 continue
             apart, way = parted(self.all[i], self.all[j], enough)
             if apart < enough if enough > 0 else apart < 0:

@@ -43,25 +43,35 @@ class FitDelegate(QStyledItemDelegate):
         super().__init__(view)
         self._view = view
         self._tall: dict[tuple[str, str, int], float] = {}
+        self._sizes: dict[tuple[str, str, bool, int, str], QSize] = {}
 
     def _left(self, row: Row) -> float:
         return 40.0 if isinstance(row, Group) else 58.0
 
+    def _is_bold(self, row: Row) -> bool:
+        return isinstance(row, Group) or not row.is_fine
+
     def _font(self, row: Row, font: QFont) -> QFont:
         own = QFont(font)
-        own.setBold(isinstance(row, Group) or not row.is_fine)
+        own.setBold(self._is_bold(row))
         return own
 
     def sizeHint(self, option: QStyleOptionViewItem, index: Index) -> QSize:
         row: Row = index.data(Qt.ItemDataRole.UserRole)
         width = self._view.list.viewport().width()
-        room = max(width - int(self._left(row)) - 6, 60)
         first, second, _ = self._view.model.said(index)
-        height = self._height(first, self._font(row, option.font), room) + self._height(second, option.font, room)
-        return QSize(width, int(height) + 9)
+        key = first, second, self._is_bold(row), width, option.font.key()
+        size = self._sizes.get(key)  # most rows of a list read as they did before the edit
+        if size is None:
+            if len(self._sizes) > _KEPT:
+                self._sizes.clear()
+            room = max(width - int(self._left(row)) - 6, 60)
+            height = self._height(first, self._font(row, option.font), room) + self._height(second, option.font, room)
+            size = self._sizes[key] = QSize(width, int(height) + 9)
+        return size
 
     def _height(self, words: str, font: QFont, width: int) -> float:
-        """How tall words are in a room of a width, px. Most rows of a list read as they did before the edit."""
+        """How tall words are in a room of a width, px."""
         key = words, font.key(), width
         if key not in self._tall:
             if len(self._tall) > _KEPT:

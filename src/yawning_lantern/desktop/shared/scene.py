@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence, Set
 from functools import lru_cache
+from itertools import starmap
 from typing import NamedTuple
 
 from PySide6.QtCore import QLineF, QPointF, Qt
@@ -55,6 +56,14 @@ def _ink(red: int, green: int, blue: int) -> _Ink:
     return _Ink(QBrush(fill), QPen(fill.darker(165), 0.9), QPen(fill, 0.6))
 
 
+@lru_cache(maxsize=4096)
+def _lit(colour: str, normal: Vec, depth: int, front: bool) -> tuple[float, _Ink]:
+    """How much light a side gives back, and what it is painted with: most sheets turn the way they did a moment ago."""
+    light = share(normal, depth, front)
+    red, green, blue = (round(part * light * 255) for part in parts(colour))
+    return light, _ink(red, green, blue)
+
+
 @lru_cache(maxsize=1024)
 def _own_ends(edges: tuple[bool, ...]) -> tuple[tuple[int, int], ...]:
     """The corners at the ends of a facet's original edges, not of those a split made."""
@@ -83,19 +92,22 @@ class ScenePainter:
         self._only = only
         source = self._tree.source if self._tree is not None else []
         self._points = [p for facet in source if only is None or facet.node in only for p in facet.points]
-        self._view = Projection.holding(camera, [*self._points, *around] or [(0.0, 0.0, 0.0)], size)
+        held = [*self._points, *around] or [(0.0, 0.0, 0.0)]
+        if only is not None:  # one flat piece fills the view: its table has corners where it has none
+            held += self._footprint()
+        self._view = Projection.holding(camera, held, size)
 
     def paint(self, painter: QPainter, chosen: str = "") -> Drawn:
         """Table, sheets far to near, contents; gives every polygon with its element, in the order painted."""
         self._table(painter)
         study, view = self._study, self._view
-        nodes, eye, pixels = study.assembly.nodes, view.eye, self._pixels
+        nodes, eye = study.assembly.nodes, view.eye
         depth = {element: r.depth for element, r in study.resolved.items()}
         lamp = QPen(self._theme.colour("lamp"), 2.0)
         drawn: Drawn = []
         order = [f for f in paint_order(self._tree, eye) if self._only is None or f.node in self._only]
         corners = list(dict.fromkeys([p for facet in order for p in facet.points]))  # sheets share most of them
-        at = dict(zip(corners, pixels(corners), strict=True))
+        at = dict(zip(corners, starmap(QPointF, view.points(corners)), strict=True))
         for facet in order:
             polygon = QPolygonF([at[p] for p in facet.points])
             drawn.append(Sheet(nodes[facet.node].element, polygon, facet.node, faces_eye(facet, eye)))
@@ -109,15 +121,13 @@ class ScenePainter:
         brushes: dict[tuple[int, bool], QBrush | None] = {}
         for k, (facet, sheet) in enumerate(zip(order, drawn, strict=True)):
             stock, front, polygon = nodes[facet.node].piece.stock, sheet.front, sheet.polygon
-            light = share(facet, depth[sheet.element], front)
-            red, green, blue = parts(stock.front if front else stock.back)
-            ink = _ink(round(red * light * 255), round(green * light * 255), round(blue * light * 255))
-            fill: QBrush | None = ink.fill
+            light, ink = _lit(stock.front if front else stock.back, facet.normal, depth[sheet.element], front)
+            fill: QBrush | None = None
             if k in shown:
                 key = facet.node, front
                 if key not in brushes:
                     brushes[key] = self._printed(facet, light, front)
-                fill = brushes[key] or fill
+                fill = brushes[key]
             painter.setBrush(fill or ink.fill)
             edge = lamp if sheet.element == chosen else ink.edge
             if all(facet.edges):
@@ -185,20 +195,21 @@ class ScenePainter:
         brush.setTransform(lying(motif, node.piece.way, 1 if front else -1, pixels) * onto)
         return brush
 
-    def _pixels(self, points: Sequence[Vec]) -> list[QPointF]:
-        """Points (mm) in pixels."""
-        return [QPointF(x, y) for x, y in self._view.points(points)]
-
     def _table(self, painter: QPainter) -> None:
         """The footprint on the table, so that the thing stands somewhere."""
         if self._view.eye[2] <= 0 or not self._points:
             return
-        xs, ys, _ = zip(*self._points, strict=True)
-        x0, y0, x1, y1 = min(xs) - 6, min(ys) - 6, max(xs) + 6, max(ys) + 6
-        corners = ((x0, y0), (x1, y0), (x1, y1), (x0, y1))
         painter.setPen(QPen(self._theme.colour("line"), 1, Qt.PenStyle.DashLine))
         painter.setBrush(self._theme.colour("ground"))
-        painter.drawPolygon(QPolygonF(self._pixels([(x, y, 0.0) for x, y in corners])))
+        painter.drawPolygon(QPolygonF(list(starmap(QPointF, self._view.points(self._footprint())))))
+
+    def _footprint(self) -> list[Vec]:
+        """The corners of the table, mm."""
+        if not self._points:
+            return []
+        xs, ys, _ = zip(*self._points, strict=True)
+        x0, y0, x1, y1 = min(xs) - 6, min(ys) - 6, max(xs) + 6, max(ys) + 6
+        return [(x0, y0, 0.0), (x1, y0, 0.0), (x1, y1, 0.0), (x0, y1, 0.0)]
 
     def _contents(self, painter: QPainter) -> None:
         """What stands inside, as a dashed box."""
