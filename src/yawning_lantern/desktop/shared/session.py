@@ -206,21 +206,21 @@ class Session(QObject):
             assert isinstance(answer, tuple)
             study, self._took = answer
             self.tell("")
+            self._hand_over(self._opened, study)
             if self.hand is None:
-                self._replaced.put(self.study)
-                self.study = self._unjudged = study
                 self.studied.emit()
                 QTimer.singleShot(0, self, self._judge)
             else:
-                self._hand_over(self._opened, study)
                 QTimer.singleShot(0, self, self._follow)
 
     def _hand_over(self, opened: int, study: Study) -> None:
-        """Let what is under the hand be painted, even where a newer study is on its way: a hand sees itself move."""
+        """Take a study and let what is under the hand be painted, even where a newer study is on its way: a hand sees
+        itself move."""
         if opened == self._opened and study is not self.study:
             self._replaced.put(self.study)
             self.study = self._unjudged = study
-            self.handed.emit()
+            if self.hand is not None:
+                self.handed.emit()
 
     def _follow(self) -> None:
         """Tell all others of the newest study, what is under the hand being painted, if that is still to do."""
