@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
@@ -166,19 +166,20 @@ class NestView(Landing):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         study = self._session.study
         elements = {element.id: element for element in walk(self._session.design.root)}
-        for sleeve in self._sleeves:
+        seen = QRectF(event.rect().adjusted(-4, -12, 4, 12))  # a long nest is seen in part
+        shown = [sleeve for sleeve in self._sleeves if sleeve.box.intersects(seen)]
+        for sleeve in shown:
             self._sleeve(painter, study, sleeve)
         font = painter.font()
         font.setBold(True)
-        self._write(painter, font, t.colour("ink"), 0, 38, 42, [
-            elements[s.element].name or elements[s.element].family for s in self._sleeves
-        ])  # fmt: skip
+        names = {s.element: elements[s.element].name or elements[s.element].family for s in shown}
+        self._write(painter, font, t.colour("ink"), 0, (38, 42), shown, names)
         font.setBold(False)
-        words = []
-        for sleeve in self._sleeves:
+        words = {}
+        for sleeve in shown:
             size, face = self._told.get(sleeve.element, ("", ""))[0], self._faces.get(sleeve.element, "")
-            words.append(size + (f" · {face}" if face else ""))
-        self._write(painter, font, t.colour("faint"), 1, 16, 20, words)
+            words[sleeve.element] = size + (f" · {face}" if face else "")
+        self._write(painter, font, t.colour("faint"), 1, (16, 20), shown, words)
         if self.hasFocus():
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(QPen(t.colour("lamp"), 1, Qt.PenStyle.DotLine))
@@ -200,16 +201,19 @@ class NestView(Landing):
             draw_verdict(painter, worst, QPointF(box.right() - 14, box.top() + 14), 11, t)
 
     def _write(
-        self, painter: QPainter, font: QFont, ink: QColor, line: int, less: int, spare: int, words: Sequence[str]
-    ) -> None:
-        """The words of one line of every sleeve: one font at a time, since changing it takes longer than a word."""
+        self, painter: QPainter, font: QFont, ink: QColor, line: int, margins: tuple[int, int],
+        sleeves: Sequence[Sleeve], words: Mapping[str, str],
+    ) -> None:  # fmt: skip
+        """The words (by element) of one line of some sleeves; `margins`: what is left beside them, and beside those cut
+        short, px. One font at a time, since changing it takes longer than a word."""
         painter.setFont(font)
         painter.setPen(ink)
         metrics, high = painter.fontMetrics(), self._line()
-        for sleeve, word in zip(self._sleeves, words, strict=True):
+        less, spare = margins
+        for sleeve in sleeves:
             box = sleeve.box
             room = QRectF(box.left() + 13, box.top() + 5 + line * high, box.width() - less, high)
-            whole = metrics.elidedText(word, Qt.TextElideMode.ElideRight, int(box.width() - spare))
+            whole = metrics.elidedText(words[sleeve.element], Qt.TextElideMode.ElideRight, int(box.width() - spare))
             painter.drawText(room, Qt.AlignmentFlag.AlignVCenter, whole)
 
     @staticmethod
