@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import replace
 from typing import Any
 
 import pytest
+from msgspec.structs import replace
 
 from yawning_lantern.assembly import Need, Part, Room, Term
 from yawning_lantern.errors import LanternError

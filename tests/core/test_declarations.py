@@ -5,10 +5,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import replace
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 from scipy.spatial.transform import Rotation
 
 from yawning_lantern.design import Design, Element, Place, add_guest, set_value

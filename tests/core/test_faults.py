@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from yawning_lantern.assembly import Gap, Lever, Span, Term, uses
 from yawning_lantern.design import Design, Element, Place, add_guest, set_value

@@ -6,10 +6,10 @@ Offers are held against trying every set of open scores on a line in turn; tucks
 from __future__ import annotations
 
 import random
-from dataclasses import replace
 from itertools import combinations
 
 import pytest
+from msgspec.structs import replace
 
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.draft import Draft, draft_of, replayed

@@ -5,11 +5,11 @@ from __future__ import annotations
 import math
 import random
 from collections import Counter
-from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 from shapely.geometry import Polygon
 from shapely.ops import unary_union
 

@@ -4,11 +4,11 @@ is one. Faces are found by numpy and shapely from the posed thing alone."""
 from __future__ import annotations
 
 import random
-from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 from shapely.geometry import Polygon
 
 from yawning_lantern.arrays import Floats

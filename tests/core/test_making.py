@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 
 import pytest
 from msgspec import structs
+from msgspec.structs import replace
 from shapely import Polygon
 
 from yawning_lantern.assembly import PlaceStep

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import dataclasses
 import math
 
 import pytest
@@ -283,7 +282,7 @@ def test_a_piece_is_not_turned_off_its_sheet(width: float, height: float, turns:
 
 def test_one_sided_paper_is_not_turned_over() -> None:
     for two_sided in (True, False):
-        paper = dataclasses.replace(printed(Motif("print", "#203040", 20.0, 1)), two_sided=two_sided)
+        paper = replace(printed(Motif("print", "#203040", 20.0, 1)), two_sided=two_sided)
         tray = carry(designed("tray", width=4, depth=4, height=1), paper)
         design = add_guest(tray, "tray", Element("m", "mat", stock="own"), Place("floor"))
         (warning,) = pattern_warnings(Study(design), "m")
@@ -292,10 +291,10 @@ def test_one_sided_paper_is_not_turned_over() -> None:
 
 def test_a_design_carries_its_glue_and_tools() -> None:
     shelf = builtin_catalogue()
-    glue = dataclasses.replace(shelf.adhesive("tape"), id="own-tape", name="Own tape", thickness=0.2)
-    board = dataclasses.replace(shelf.tool("board-8"), id="own-board", grid=4.0)
-    cutter = dataclasses.replace(shelf.tool("trimmer-16"), id="own-cutter", kerf=0.3)
-    unused = dataclasses.replace(cutter, id="unused")
+    glue = replace(shelf.adhesive("tape"), id="own-tape", name="Own tape", thickness=0.2)
+    board = replace(shelf.tool("board-8"), id="own-board", grid=4.0)
+    cutter = replace(shelf.tool("trimmer-16"), id="own-cutter", kerf=0.3)
+    unused = replace(cutter, id="unused")
     design = carry(designed("tray", width=4, depth=4, height=1), glue, board, cutter, unused)
     used = replace(design, adhesive="own-tape", score_tool="own-board", cut_tool="own-cutter")
     again = from_bytes(to_bytes(used))

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 import random
-from dataclasses import replace
 from itertools import permutations
 
 import networkx
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from yawning_lantern.assembly import Assembly, CreaseStep, Guest, join
 from yawning_lantern.design import Design, Element, Place, add_guest

@@ -3,9 +3,8 @@ way they go on. Worked geometry and facts of the trade (common practice, no sour
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import pytest
+from msgspec.structs import replace
 
 from yawning_lantern.assembly import PlaceStep
 from yawning_lantern.design import Design, Element, Place, add_guest

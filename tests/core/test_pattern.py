@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 from shapely import Polygon, unary_union
 
 from yawning_lantern.pattern import Fold, Line, Panel, Slit, area, build_piece, rectangle

@@ -75,7 +75,7 @@ def test_thick_glue_makes_room_for_itself(kind: str, adhesive: str) -> None:
 
 def test_the_check_itself_finds_a_sheet_that_is_pushed_into_another() -> None:
     # a fault on purpose: the second flap of a waterfall glued as deep as the first
-    from dataclasses import replace
+    from msgspec.structs import replace
 
     study = Study(start_design("waterfall", {"flaps": 4}))
     assembly = study.assembly

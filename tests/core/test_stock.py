@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 from typing import Literal
 
 import msgspec
 import pytest
+from msgspec.structs import replace
 
 from yawning_lantern.design import set_caliper
 from yawning_lantern.errors import ParameterError, UnknownNameError

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import dataclasses
 import json
 from pathlib import Path
 
@@ -81,7 +80,7 @@ def test_nothing_usual_is_warned_of(kind: str) -> None:
 
 def own(design: Design, **changes: object) -> Design:
     """The design made of the usual cardstock with something changed."""
-    paper = dataclasses.replace(builtin_catalogue().paper("card-216"), id="own", **changes)  # type: ignore[arg-type]  # by name
+    paper = replace(builtin_catalogue().paper("card-216"), id="own", **changes)  # type: ignore[arg-type]  # by name
     return set_stock(carry(design, paper), None, "own")
 
 
@@ -126,20 +125,18 @@ def test_tape_wider_than_the_tab() -> None:
 
 def test_a_strip_that_its_pattern_lays_across_the_sheet() -> None:
     # 25 cm go along a sheet of A4 (ISO 216: 21 × 29.7 cm) and not across it
-    paper = dataclasses.replace(
-        builtin_catalogue().paper("card-216-a4"), id="own", front_motif=Motif("print", "#102030", 20.0)
-    )
+    paper = replace(builtin_catalogue().paper("card-216-a4"), id="own", front_motif=Motif("print", "#102030", 20.0))
     strip = set_stock(carry(designed("mat", width=10, height=2), paper), None, "own")
     (warning,) = [w for w in stock_warnings(Study(strip)) if w.code == "across"]
     assert "2 lengths" in warning.what and "joined once" in warning.what and "pattern" in warning.what
     assert not [c for c, _ in codes(warning.cures[0].design) if c == "across"]
-    plain = dataclasses.replace(paper, front_motif=None)
+    plain = replace(paper, front_motif=None)
     assert not [c for c, _ in codes(set_stock(carry(strip, plain), None, "own")) if c == "across"]
 
 
 def test_the_plan_tells_what_stock_cannot_do(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
     file = tmp_path / "m.lantern"
-    paper = dataclasses.replace(builtin_catalogue().paper("night-print-190"), id="own")
+    paper = replace(builtin_catalogue().paper("night-print-190"), id="own")
     mat = set_stock(carry(designed("mat", width=4, height=3), paper), None, "own")
     write_design(set_lay(mat, "mat", "mat", Lay(2)), file)
     assert main(["plan", str(file), "--json"]) == 0

@@ -10,12 +10,12 @@ import subprocess
 import sys
 import time
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import replace
 from pathlib import Path
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from yawning_lantern.cli.main import main
 from yawning_lantern.errors import ParameterError, WriteError

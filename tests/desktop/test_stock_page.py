@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
 
 import pytest
+from msgspec.structs import replace
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QAccessible, QColor, QDropEvent, QImage, QPainter, QTransform
 from PySide6.QtWidgets import QApplication, QCheckBox, QColorDialog, QComboBox, QLineEdit, QPushButton, QWidget

@@ -8,8 +8,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
 from typing import Literal
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yawning_lantern.assembly.joints import joints_of
 from yawning_lantern.assembly.part import HOST, Instance, Joint, Loop, Mount, Part, Pin, Roll, Root, Shape, Vec
@@ -19,8 +21,7 @@ Frame = tuple[float, float, float, float, float, float, float, float, float, flo
 """Images of x, y, z and the origin, in that order: the rigid motion P ↦ o + P.x·X + P.y·Y + P.z·Z."""
 
 
-@dataclass(frozen=True, slots=True)
-class Motion:
+class Motion(Struct, frozen=True):
     """A named path from shut (0) to open (1) of some creases, or of one seat. `parts` are the element ids it moves."""
 
     name: str
@@ -29,8 +30,7 @@ class Motion:
     kind: Literal["swing", "lift"]
 
 
-@dataclass(frozen=True, slots=True)
-class CreaseStep:
+class CreaseStep(Struct, frozen=True):
     """The step over a crease: foot and along-direction of its line, direction into the child, bend radius (mm), angles.
 
     `settle` moves the line along `into`, mm (see Crease). `shut` is its angle when shut, radians; `turns` holds (index
@@ -50,8 +50,7 @@ class CreaseStep:
     strip: bool = False
 
 
-@dataclass(frozen=True, slots=True)
-class PlaceStep:
+class PlaceStep(Struct, frozen=True):
     """A rigid joint. `moves` holds (index of a motion, what it adds to the place in the parent's frame, mm); `pins`
     (index of a motion, a point and a unit axis in the parent's frame, the angle it turns about them, radians) in the
     order in which they turn; `rolls` (index of a motion, node and crease, whether that is its own or of the panel it
@@ -65,8 +64,7 @@ class PlaceStep:
     rolls: tuple[tuple[int, int, CreaseStep, bool], ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
-class Node:
+class Node(Struct, frozen=True):
     """One panel in the whole. `parent` is an index into the nodes, −1 for the first; `shape`, where there is one,
     tells the corners of the panel in the piece's frame, and `place` which panel of the piece it is. `limp` is told of
     its instance."""
@@ -82,8 +80,7 @@ class Node:
     limp: bool = False
 
 
-@dataclass(frozen=True, slots=True)
-class Ring:
+class Ring(Struct, frozen=True):
     """A loop among the nodes. `unknowns` hold (node, factor); `joints` hold (node, node, pairs of points, mm)."""
 
     loop: Loop
@@ -93,8 +90,7 @@ class Ring:
     joints: tuple[tuple[int, int, tuple[tuple[Vec, Vec], ...]], ...]
 
 
-@dataclass(frozen=True, slots=True)
-class Bonded:
+class Bonded(Struct, frozen=True):
     """A joint among the nodes: of which element, the two nodes, and how it is told. `host` is the element that `b`
     belongs to."""
 
@@ -110,8 +106,7 @@ class Bonded:
         return f"{self.element}.{self.joint.name}"
 
 
-@dataclass(frozen=True, slots=True)
-class Guest:
+class Guest(Struct, frozen=True):
     """A part on a mount of another: off its middle by `offset` (mm), turned by quarter turns; `depth` in the nest."""
 
     part: Part
@@ -122,8 +117,7 @@ class Guest:
     glue: float = 0.0
 
 
-@dataclass(frozen=True, slots=True)
-class Assembly:
+class Assembly(Struct, frozen=True):
     """Every panel of a design in one tree, parents before children, the motions that move them, the rings in it, and
     what is joined to what."""
 

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal, Protocol
+
+from msgspec import Struct
 
 from yawning_lantern.assembly.room import Gap
 from yawning_lantern.pattern import Piece, Point
@@ -11,8 +12,7 @@ from yawning_lantern.pattern import Piece, Point
 Vec = tuple[float, float, float]
 
 
-@dataclass(frozen=True, slots=True)
-class Root:
+class Root(Struct, frozen=True):
     """The panel by which a thing is placed: its middle and up direction in the piece, and the face that touches.
 
     `touch` is −1 where the back lies against the host, +1 where the front does. `away` is what lies between the two,
@@ -30,8 +30,7 @@ class Root:
     ahead: float = 0.0
 
 
-@dataclass(frozen=True, slots=True)
-class Attach:
+class Attach(Struct, frozen=True):
     """A joint inside a part: an instance set on a panel of another.
 
     `side` +1 is the host panel's front, −1 its back; `standoff` is the distance between the two mid-surfaces, mm.
@@ -57,8 +56,7 @@ class Shape(Protocol):
         upright prisms of (outline, low, high) in the piece's frame, mm, inside what the sheet takes up."""
 
 
-@dataclass(frozen=True, slots=True)
-class Instance:
+class Instance(Struct, frozen=True):
     """One copy of a piece in the built thing. The first of a part has no `attach`: the host places it.
 
     A piece with a `shape` is not folded crease by crease: the shape tells where its panels are. `wraps` holds (crease
@@ -74,8 +72,7 @@ class Instance:
     limp: bool = False
 
 
-@dataclass(frozen=True, slots=True)
-class Pin:
+class Pin(Struct, frozen=True):
     """What turns a whole instance: an axis through a point `at` of its own piece along a unit way `axis` (x, y, and z
     out of its front, mm), where all is shut, and by how much, radians, right-handed. A staple, a brad."""
 
@@ -85,8 +82,7 @@ class Pin:
     angle: float
 
 
-@dataclass(frozen=True, slots=True)
-class Roll:
+class Roll(Struct, frozen=True):
     """What turns the panel by which an instance is set, while the panel beyond a crease stays where it stands, and with
     it the `riders`, instances that are set on the panel that turns: a leaf behind the middle of a booklet. The swing
     tells where that crease goes."""
@@ -96,8 +92,7 @@ class Roll:
     riders: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
-class Swing:
+class Swing(Struct, frozen=True):
     """Creases, slides, pins and rolls that move together: (instance, crease name, angle in radians when it is done),
     and (instance, way in its own piece: x, y, and z out of its front, mm), however it is set and turned. A crease may
     move again in a later swing of its part; what turns about several pins is turned by the earlier swings first."""
@@ -110,8 +105,7 @@ class Swing:
     rolls: tuple[Roll, ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
-class Closure:
+class Closure(Struct, frozen=True):
     """A glued joint that closes a ring: points of one panel that must stay on points of another.
 
     `a` and `b` are (instance, panel); each pair holds the same place in both pieces' coordinates, mm (z off the
@@ -132,8 +126,7 @@ Bond = Literal["glue", "slide", "free", "held"]
 """glue: fixed for good. slide: kept in place and moves. free: they only lie on one another. held: a knot or a brad."""
 
 
-@dataclass(frozen=True, slots=True)
-class Joint:
+class Joint(Struct, frozen=True):
     """Two faces of panels that meet when shut and stay as they are.
 
     `a` is the one that is brought to the other. Joints with the same `act` are closed by one fold or one press; one
@@ -170,8 +163,7 @@ class Joint:
         return self.act or "/".join(word for word in (*self.a, *self.b) if word)
 
 
-@dataclass(frozen=True, slots=True)
-class Loop:
+class Loop(Struct, frozen=True):
     """A ring of hinged panels: one swing drives it, the `unknowns` follow so that the closures hold.
 
     Each unknown is an angle that one or more creases share: (instance, crease name, factor). `start` are the angles
@@ -186,8 +178,7 @@ class Loop:
     start_at: float = 1.0
 
 
-@dataclass(frozen=True, slots=True)
-class Mount:
+class Mount(Struct, frozen=True):
     """A face that can carry a guest: where it is, and how the guest sits.
 
     `outline` is the free part of the face in the mount's frame (x right, y up, origin in its middle), mm.
@@ -213,8 +204,7 @@ class Mount:
     over: tuple[tuple[str, str], ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
-class Pocket:
+class Pocket(Struct, frozen=True):
     """A pocket: the panels that make it, its mouth, and depth and inside width after glue, mm."""
 
     name: str
@@ -224,8 +214,7 @@ class Pocket:
     depth: float
 
 
-@dataclass(frozen=True, slots=True)
-class Ware:
+class Ware(Struct, frozen=True):
     """Something by length that is bought for a part and is no piece of it: a cord, a ribbon. Length of one in mm."""
 
     name: str
@@ -233,8 +222,7 @@ class Ware:
     length: float
 
 
-@dataclass(frozen=True, slots=True)
-class Hint:
+class Hint(Struct, frozen=True):
     """Of two acts of a part which comes first, and why: where reach would let them come either way."""
 
     first: str
@@ -242,8 +230,7 @@ class Hint:
     because: str
 
 
-@dataclass(frozen=True, slots=True)
-class Strain:
+class Strain(Struct, frozen=True):
     """What springs back, and what holds it, N: both to an order of magnitude. `remedy` is what would help."""
 
     springs: float
@@ -251,8 +238,7 @@ class Strain:
     remedy: str
 
 
-@dataclass(frozen=True, slots=True)
-class Clasp:
+class Clasp(Struct, frozen=True):
     """Half of a fastening: the `side` of a panel that must meet what it closes on when all is shut, and across how much
     air it still `holds`, mm. A `magnetic` one is kept away from magnetic stripes; one that is `tucks` wide, mm, is
     tucked into a pocket or under a band there."""
@@ -265,8 +251,7 @@ class Clasp:
     tucks: float = 0.0
 
 
-@dataclass(frozen=True, slots=True)
-class Part:
+class Part(Struct, frozen=True):
     """One element, built. Immutable, and a function of its situation alone.
 
     `contents` is the box of what stands on its floor (width, depth, height, mm), where the maker told of it. `folding`

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
 from typing import Literal
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yawning_lantern.assembly.spans import Span, Term
 from yawning_lantern.assembly.uses import Use
@@ -21,8 +23,7 @@ def sits_on(guest: Relation, room: Relation) -> bool:
     return guest == room or (guest in ("inside", "onto") and room in ("inside", "onto"))
 
 
-@dataclass(frozen=True, slots=True)
-class Side:
+class Side(Struct, frozen=True):
     """What bounds a Room or a Need one way: a name, the outward direction in the face (radians), the reach from the
     face's middle."""
 
@@ -31,8 +32,7 @@ class Side:
     reach: Span
 
 
-@dataclass(frozen=True, slots=True)
-class Through:
+class Through(Struct, frozen=True):
     """What goes around an edge of a shut thing sees from a face of it: how `thick` it is from that face through to its
     other side, and its free `edges`: how far each lies from the face's middle. `lumps` are what is on the other side:
     outlines as this face sees them (left, foot, right, head) and how high they are. Lengths in mm."""
@@ -51,8 +51,7 @@ class Through:
         return self.thick.value + max(near, default=0.0)
 
 
-@dataclass(frozen=True, slots=True)
-class Room:
+class Room(Struct, frozen=True):
     """What a face offers a guest when everything is shut. Lengths in mm.
 
     `use` names the gap that its sides make (see `uses`); `per_side` asks for one gap a side instead of one in all.
@@ -124,8 +123,7 @@ def _turned_box(
     return x0, y0, x1, y1, high
 
 
-@dataclass(frozen=True, slots=True)
-class Need:
+class Need(Struct, frozen=True):
     """What a guest asks of the face it sits on, when shut. Lengths in mm.
 
     `use` names the gap to its sides. `sides` are the ones already settled (none: it fills the room); `nominal` is its
@@ -164,8 +162,7 @@ class Need:
         return self.height.value + self.stands if self.height is not None else 0.0
 
 
-@dataclass(frozen=True, slots=True)
-class Gap:
+class Gap(Struct, frozen=True):
     """The space between two things when shut: a sum that must come out within what its use wants.
 
     `use` tells the kind of gap, `element` whose it is, `between` names both sides, `school` the fit asked for,

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 
-@dataclass(frozen=True, slots=True)
-class Lever:
+class Lever(Struct, frozen=True):
     """The parameter that a term hangs on, and what the term gains when the parameter grows by one."""
 
     element: str
@@ -23,8 +22,7 @@ PLACES = ("place-x", "place-y")
 """Levers of a guest's own place: across and up its face, mm off the middle."""
 
 
-@dataclass(frozen=True, slots=True)
-class Term:
+class Term(Struct, frozen=True):
     """One summand, mm, with its sign in the value, and the lever that moves it where there is one."""
 
     label: str
@@ -37,8 +35,7 @@ class Term:
         return Term(self.label, self.value * factor, lever)
 
 
-@dataclass(frozen=True, slots=True)
-class Span:
+class Span(Struct, frozen=True):
     """A sum of terms, mm."""
 
     terms: tuple[Term, ...] = ()

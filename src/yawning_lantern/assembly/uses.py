@@ -4,13 +4,12 @@ A gap carries its use: a family that has none to its liking brings its own."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from yawning_lantern.measure import inches
 
 
-@dataclass(frozen=True, slots=True, eq=False)
-class Use:
+class Use(Struct, frozen=True, eq=False):
     """A kind of gap, told apart by identity.
 
     `bands` are the upper ends of clash, tight, snug and easy, mm; `wants` holds (school, least, most), the usual school

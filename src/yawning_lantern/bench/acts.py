@@ -7,13 +7,13 @@ the way (bridges by depth-first search, Tarjan 1974, from memory)."""
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yawning_lantern.assembly import HOST, Assembly, Bonded, CreaseStep
 
 
-@dataclass(frozen=True, slots=True)
-class Act:
+class Act(Struct, frozen=True):
     """What is closed at once: its joints, of the element whose it is. `host` is the element that it is joined to."""
 
     name: str
@@ -64,8 +64,7 @@ def acts_of(assembly: Assembly) -> tuple[Act, ...]:
     return tuple(Act(name, tuple(joints)) for name, joints in groups.items())
 
 
-@dataclass(frozen=True, slots=True)
-class Way:
+class Way(Struct, frozen=True):
     """A way to take what is brought off its mate: the nodes that move, by which crease (its node), or −1: as a whole
     that hangs on nothing yet."""
 
@@ -73,8 +72,7 @@ class Way:
     moving: frozenset[int]
 
 
-@dataclass(frozen=True, slots=True)
-class Block:
+class Block(Struct, frozen=True):
     """What is in one ring with a joint that is made, the ways to undo it, and whether it is closed by others
     already."""
 

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import date, timedelta
+
+from msgspec import Struct
 
 from yawning_lantern.bench.plan import BenchPlan
 from yawning_lantern.bench.step import Step
@@ -13,8 +14,7 @@ LONG = 90.0
 """How long an evening is, minutes."""
 
 
-@dataclass(frozen=True, slots=True)
-class Evening:
+class Evening(Struct, frozen=True):
     """One sitting: its day, its steps, minutes of hands and of waiting."""
 
     day: date

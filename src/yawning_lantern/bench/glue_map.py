@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from yawning_lantern.assembly import Assembly, Bonded
 from yawning_lantern.assembly.joined import Frame
@@ -22,8 +23,7 @@ OFF_FOLD = 2.0
 """How far wet glue is kept off folds and open edges, mm: its bead is as wide. Common practice, no source."""
 
 
-@dataclass(frozen=True, slots=True)
-class EdgeGlue:
+class EdgeGlue(Struct, frozen=True):
     """One edge of a panel, in its piece, mm, and what shuts it."""
 
     start: Point
@@ -31,8 +31,7 @@ class EdgeGlue:
     shut: Shut
 
 
-@dataclass(frozen=True, slots=True)
-class GlueMap:
+class GlueMap(Struct, frozen=True):
     """A joint as glue is put on: on which node and which of its faces, the outlines that get it, mm, the edges round
     about, and how wide the narrowest of the outlines is, mm."""
 

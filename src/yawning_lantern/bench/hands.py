@@ -7,8 +7,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import lru_cache
+
+from msgspec import Struct
 
 from yawning_lantern.arrays import Floats, Truths, np
 
@@ -19,8 +20,7 @@ _SKIN = 0.4
 Span = tuple[float, float]
 
 
-@dataclass(frozen=True, slots=True)
-class Box:
+class Box(Struct, frozen=True):
     """A box beside a point: from and to along the axis, off the face (of what comes straight, to either side), and
     across, mm."""
 
@@ -29,8 +29,7 @@ class Box:
     across: Span
 
 
-@dataclass(frozen=True, slots=True)
-class Tool:
+class Tool(Struct, frozen=True):
     """A thing in a hand. `flat`: it lies along the face; else it comes at it with its tip, at some angles to the face's
     normal."""
 

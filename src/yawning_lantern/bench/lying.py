@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from yawning_lantern.bench.score_plan import Edge
 from yawning_lantern.bench.scores import Face
 from yawning_lantern.pattern import Point
 
 
-@dataclass(frozen=True, slots=True)
-class Lying:
+class Lying(Struct, frozen=True):
     """From the piece as it is drawn, front up (mm), to the board: so far from the fence, so far along it, mm."""
 
     edge: Edge

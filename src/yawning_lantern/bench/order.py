@@ -10,13 +10,14 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, field
 
+from msgspec import Struct
+
 from yawning_lantern.assembly import Assembly
 from yawning_lantern.bench.acts import Act
 from yawning_lantern.bench.reach import Reach, Reached
 
 
-@dataclass(frozen=True, slots=True)
-class Before:
+class Before(Struct, frozen=True):
     """An act that comes before another for a reason of its own, by their names."""
 
     first: str
@@ -24,16 +25,14 @@ class Before:
     because: str
 
 
-@dataclass(frozen=True, slots=True)
-class Order:
+class Order(Struct, frozen=True):
     """Acts in order, each with what presses it; `stuck` are those for which there is no place, with what fails."""
 
     acts: tuple[tuple[Act, Reached], ...] = ()
     stuck: tuple[tuple[Act, Reached], ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
-class Schools:
+class Schools(Struct, frozen=True):
     """What makers do differently: whether mats are glued while all lies `flat` or `later`; whether notches are punched
     `before` a pocket shuts or `after`."""
 
@@ -119,8 +118,7 @@ def find_order(
     return Order(tuple(reversed(done)), stuck)
 
 
-@dataclass(frozen=True, slots=True)
-class Reason:
+class Reason(Struct, frozen=True):
     """Why an act comes before others: made first, those would leave it `fails` (see `Reached`)."""
 
     act: Act

@@ -8,8 +8,10 @@ comes first, since sheets are cut edge to edge.
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
 from functools import cached_property
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yawning_lantern.assembly import Assembly
 from yawning_lantern.bench.acts import Act
@@ -25,8 +27,7 @@ from yawning_lantern.pattern import Piece
 from yawning_lantern.stock import Adhesive, Tool
 
 
-@dataclass(frozen=True, slots=True)
-class Material:
+class Material(Struct, frozen=True):
     """A piece that is cut, the ids of all that are equal to it, and how it is scored. `behind` names what lies behind
     its notches when all is made; `turns` tells in which order it is folded, where that matters."""
 
@@ -42,8 +43,7 @@ class Material:
         return tuple(dict.fromkeys(one.split(".")[0] for one in self.ids))
 
 
-@dataclass(frozen=True)
-class BenchPlan:
+class BenchPlan(Struct, frozen=True, dict=True):
     """Steps in the order they are made. `stuck` are the acts for which no hand is small enough."""
 
     steps: tuple[Step, ...]

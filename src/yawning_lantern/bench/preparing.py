@@ -7,8 +7,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Sequence
-from dataclasses import replace
 from itertools import pairwise
+
+from msgspec.structs import replace
 
 from yawning_lantern.bench.score_plan import Placing, ScorePlan
 from yawning_lantern.bench.step import MINUTES, Step

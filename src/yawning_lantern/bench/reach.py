@@ -11,7 +11,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yawning_lantern.arrays import Floats, Truths, np
 from yawning_lantern.assembly import Assembly, Bonded, CreaseStep
@@ -51,8 +52,7 @@ _FLAT = 0.9995
 _PACKED = 0.99  # short panels over thick ones lean a little
 
 
-@dataclass(frozen=True, slots=True)
-class Reached:
+class Reached(Struct, frozen=True):
     """Whether an act can be made. `tools` press it; where it cannot be, `fails` tells what: it is `held` shut by
     others, does not come `off` its mate, no `glue` gets in, or it cannot be `pressed`."""
 
@@ -61,8 +61,7 @@ class Reached:
     fails: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class _Face:
+class _Face(Struct, frozen=True):
     """The face of a joint in the frame of what is brought: its points, mm, and on which side of its panel the mate
     lies."""
 

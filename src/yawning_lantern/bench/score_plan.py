@@ -9,9 +9,10 @@ turns.
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass
 from itertools import pairwise, permutations, product
 from typing import Literal
+
+from msgspec import Struct
 
 from yawning_lantern.bench.scores import Face, Score, slanted_scores, straight_scores
 from yawning_lantern.pattern import Piece, Point
@@ -26,8 +27,7 @@ _RING: tuple[Edge, ...] = ("left", "head", "right", "foot")
 _MANY = 6  # placings of which every order is tried
 
 
-@dataclass(frozen=True, slots=True)
-class Reading:
+class Reading(Struct, frozen=True):
     """One score as it is read off: its number (mm from the edge at the fence), the groove that is nearest (mm), whether
     that is its own, and the stretches to press, mm from the foot or the left; none: from edge to edge. Marks of the
     tool lie `offset` mm further on the paper than they say."""
@@ -49,8 +49,7 @@ class Reading:
         return self.groove - self.number
 
 
-@dataclass(frozen=True, slots=True)
-class Placing:
+class Placing(Struct, frozen=True):
     """The piece once at the fence: which edge (as it is drawn, front up), which face is up, what is read off."""
 
     edge: Edge
@@ -58,8 +57,7 @@ class Placing:
     readings: tuple[Reading, ...]
 
 
-@dataclass(frozen=True, slots=True)
-class ScorePlan:
+class ScorePlan(Struct, frozen=True):
     """All placings of a piece in order; slanted scores by face and both ends, mm from the left and the foot."""
 
     piece: Piece

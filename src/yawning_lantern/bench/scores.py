@@ -7,8 +7,9 @@ mountain, seen from the front, is scored with the front up, a valley with the ba
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from yawning_lantern.pattern import Piece, Point, bounds
 
@@ -18,8 +19,7 @@ INSET = 0.05
 _SAME = 1e-4  # mm
 
 
-@dataclass(frozen=True, slots=True)
-class Score:
+class Score(Struct, frozen=True):
     """A straight score across the blank: upright (`axis` 0, at `at` from the left) or level (1, from the foot), mm.
 
     `runs` are the stretches that must be pressed, from the foot or the left; `is_full`: it may run from edge to edge.

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from yawning_lantern.bench.score_plan import Placing
 from yawning_lantern.bench.scores import Face
@@ -42,8 +43,7 @@ SETS = 5.0
 """Minutes until wet glue holds enough to go on with the part. From memory: the maker's label decides."""
 
 
-@dataclass(frozen=True, slots=True)
-class Step:
+class Step(Struct, frozen=True):
     """What is done at once.
 
     `piece` and `placing` tell what lies at the fence, `face` which side of it is up, `lines` which of its lines are
@@ -73,8 +73,7 @@ class Step:
     tools: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
-class Thing:
+class Thing(Struct, frozen=True):
     """A part of the design as the bench sees it: its name, the face it goes on and that face's part.
 
     `turn` counts quarter turns to the left on that face. `flat`: a mat or a photo. `inside`: it goes between walls or

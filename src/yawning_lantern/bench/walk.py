@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
 from typing import Any
+
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 from yawning_lantern.bench.plan import BenchPlan
 from yawning_lantern.bench.step import Step
 
 
-@dataclass(frozen=True)
-class Walk:
+class Walk(Struct, frozen=True):
     """A place in a plan: the rank of a step and of one of its numbers; `ticked` are the copies for which that number is
     done; `done` are the ids of whole steps. `at` is the number of steps where all is done."""
 

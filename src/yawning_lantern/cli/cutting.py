@@ -5,8 +5,9 @@ from __future__ import annotations
 import argparse
 import json
 from collections.abc import Sequence
-from dataclasses import replace
 from pathlib import Path
+
+from msgspec.structs import replace
 
 from yawning_lantern.cli.designs import design_arguments, told_design
 from yawning_lantern.cli.shelf import shelf

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from yawning_lantern.design.document import Design
 
 _LONGEST = 500
 
 
-@dataclass(frozen=True, slots=True)
-class Step:
+class Step(Struct, frozen=True):
     """A design and the words for the edit that made it. `gesture` joins edits of one drag into one step."""
 
     design: Design
@@ -18,8 +17,7 @@ class Step:
     gesture: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class History:
+class History(Struct, frozen=True):
     """An immutable line of steps; `at` is the one that is current."""
 
     steps: tuple[Step, ...]

@@ -195,8 +195,7 @@ def scrub() -> None:
 
 def patterns() -> None:
     """The demo's standing view painted while it is turned, with its patterns and without: s each, in turn."""
-    from dataclasses import replace
-
+    from msgspec.structs import replace
     from PySide6.QtGui import QImage, QPainter
 
     from yawning_lantern.desktop.shared.scene import ScenePainter

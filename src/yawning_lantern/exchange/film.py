@@ -5,10 +5,11 @@ from __future__ import annotations
 import io
 import math
 from collections.abc import Callable, Sequence, Set
-from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 from xml.sax.saxutils import escape
+
+from msgspec import Struct
 
 from yawning_lantern.errors import UnknownNameError
 from yawning_lantern.exchange.files import write_atomically
@@ -35,8 +36,7 @@ FRAMES = 8
 _TWICE = 2  # drawn so much larger, then made smaller: edges without steps
 
 
-@dataclass(frozen=True, slots=True)
-class Polygon:
+class Polygon(Struct, frozen=True):
     """A plane piece of a sheet as seen: corners (x right, y down), its colour, and which edges are the panel's own."""
 
     points: tuple[tuple[float, float], ...]
@@ -44,8 +44,7 @@ class Polygon:
     edges: tuple[bool, ...]
 
 
-@dataclass(frozen=True, slots=True)
-class Picture:
+class Picture(Struct, frozen=True):
     """What is seen of a state, far to near, in units of `size`; `caption` tells what was done."""
 
     size: tuple[float, float]

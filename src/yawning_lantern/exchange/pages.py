@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yawning_lantern.errors import UnknownNameError
 from yawning_lantern.exchange.lists import fit_shapes, list_shapes
@@ -32,8 +33,7 @@ HATCH = 4.0
 Shape = Stroke | Label
 
 
-@dataclass(frozen=True, slots=True)
-class _Window:
+class _Window(Struct, frozen=True):
     """The part of a page that carries a template, mm."""
 
     width: float
@@ -70,8 +70,7 @@ def template_pages(study: Study, paper: str, units: Units) -> list[Page]:
     return pages
 
 
-@dataclass(frozen=True, slots=True)
-class _Drawn:
+class _Drawn(Struct, frozen=True):
     """A piece as it lies on paper: its shapes from its lower left corner, its size (mm), its title."""
 
     piece: Piece

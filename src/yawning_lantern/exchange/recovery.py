@@ -9,9 +9,10 @@ import threading
 import uuid
 from collections.abc import Callable
 from contextlib import suppress
-from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
+
+from msgspec import Struct
 
 from yawning_lantern.design import Design
 from yawning_lantern.errors import WriteError
@@ -19,8 +20,7 @@ from yawning_lantern.exchange.design_file import LARGEST, from_bytes, to_bytes
 from yawning_lantern.exchange.files import write_atomically
 
 
-@dataclass(frozen=True, slots=True)
-class Leftover:
+class Leftover(Struct, frozen=True):
     """A design whose program ended without saving it: the autosaved file, and where the design itself lives."""
 
     file: Path

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from yawning_lantern.pattern import Point
 
@@ -38,8 +39,7 @@ GREY: dict[Pen, float] = {"print": 0.72}
 """How light a pen is that is not black: 0 black, 1 white."""
 
 
-@dataclass(frozen=True, slots=True)
-class Stroke:
+class Stroke(Struct, frozen=True):
     """A straight line, mm."""
 
     pen: Pen
@@ -47,8 +47,7 @@ class Stroke:
     end: Point
 
 
-@dataclass(frozen=True, slots=True)
-class Label:
+class Label(Struct, frozen=True):
     """A text with its baseline's left, middle or right end at a place, mm; `size` in mm."""
 
     at: Point
@@ -58,8 +57,7 @@ class Label:
     bold: bool = False
 
 
-@dataclass(frozen=True, slots=True)
-class Page:
+class Page(Struct, frozen=True):
     """One page of paper, mm."""
 
     width: float

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from typing import Any
+
+from msgspec import Struct
 
 from yawning_lantern.bench import Act, BenchPlan, Step, Walk, made_nodes
 from yawning_lantern.bench.glue_map import glue_map
@@ -20,8 +21,7 @@ _INK = (0.17, 0.15, 0.25)
 _PAPER = {"front": (0.9, 0.87, 0.8), "back": (0.98, 0.97, 0.94)}
 
 
-@dataclass(frozen=True, slots=True)
-class Box:
+class Box(Struct, frozen=True):
     """Where a picture goes on the page: its lower left corner and size, mm."""
 
     x: float

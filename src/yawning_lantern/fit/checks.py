@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from yawning_lantern.assembly import Gap
 
@@ -12,8 +13,7 @@ Verdict = Literal["clash", "tight", "snug", "easy", "loose"]
 _ROUNDING = 1e-6  # mm
 
 
-@dataclass(frozen=True, slots=True)
-class Check:
+class Check(Struct, frozen=True):
     """One gap, judged. `want` is the range asked for, mm; `against` tells how the gap lies to it."""
 
     gap: Gap

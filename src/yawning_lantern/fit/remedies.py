@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yawning_lantern.fit.checks import Check
 from yawning_lantern.measure import snap
 
 
-@dataclass(frozen=True, slots=True)
-class Candidate:
+class Candidate(Struct, frozen=True):
     """One edit: give `parameter` of `element` the value (mm), or with None let the program work it out."""
 
     element: str

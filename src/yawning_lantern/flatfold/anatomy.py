@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections import deque
-from dataclasses import dataclass
 from functools import lru_cache
 from itertools import pairwise
+
+from msgspec import Struct
 
 from yawning_lantern.flatfold.cavity import Hollow, Stack, hollows, stacks
 from yawning_lantern.flatfold.folding import carried_out
@@ -15,8 +16,7 @@ from yawning_lantern.flatfold.state import Folded, turned
 from yawning_lantern.pattern import area
 
 
-@dataclass(frozen=True, slots=True)
-class Face:
+class Face(Struct, frozen=True):
     """A face of a folded sheet that shows: its panel, +1 front or −1 back, and the act that must be undone to see it
     (None: it shows when shut)."""
 
@@ -25,8 +25,7 @@ class Face:
     opened: int | None
 
 
-@dataclass(frozen=True, slots=True)
-class Anatomy:
+class Anatomy(Struct, frozen=True):
     """What a folded sheet is: where it lies in which layers, which acts open again (by number in the script, with the
     pairs of facets that part), faces that show in the order they are met, faces that only show from below, hollows."""
 

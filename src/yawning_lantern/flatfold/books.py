@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
 from itertools import pairwise
 from math import ceil
+
+from msgspec import Struct
 
 from yawning_lantern.flatfold.script import Bring, Script, Way
 from yawning_lantern.flatfold.sheet import Sheet, cell_name, grid
@@ -16,8 +17,7 @@ Line = tuple[Cell, Cell]
 """A stretch along the lines of a grid, from corner to corner (columns and rows from the lower left)."""
 
 
-@dataclass(frozen=True, slots=True)
-class Book:
+class Book(Struct, frozen=True):
     """A clean book. `pages` counts inner faces of its leaves, all of them the sheet's front; `open_top` pockets that
     can open at the head, `upright` pages on which the sheet's up is up, `backs` covers on which its back shows.
     `slits` are what the knife runs along, `from_rim` how many of them begin at the sheet's edge; `glued` edges of
@@ -110,8 +110,7 @@ def folding_of(trunk: Trunk) -> Script:
     return (*flaps, *reversed(path))
 
 
-@dataclass(frozen=True, slots=True)
-class Wish:
+class Wish(Struct, frozen=True):
     """What a book shall have at least, 0 for no matter; `hide_back`: no cover shows the back of the paper."""
 
     pages: int = 0
@@ -123,8 +122,7 @@ class Wish:
     rim_only: bool = False
 
 
-@dataclass(frozen=True, slots=True)
-class Answer:
+class Answer(Struct, frozen=True):
     """Books that answer a wish, best first: fewest slits, least glue, most pockets that open at the head. Where there
     is none, `reason` says why, and `books` are the nearest. `seen` counts what was searched; it was all there is where
     `complete`."""

@@ -10,9 +10,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
 from functools import cmp_to_key
 from typing import Literal
+
+from msgspec import Struct
 
 from yawning_lantern.flatfold.state import SLIVER, Folded, Pair, place
 from yawning_lantern.on_use import load
@@ -27,8 +28,7 @@ _Segment = tuple[Point, Point]
 _WELD = 4  # decimals of a mm: corners closer than this are one
 
 
-@dataclass(frozen=True, slots=True)
-class Rim:
+class Rim(Struct, frozen=True):
     """A stretch of a hollow's edge, as it lies, mm, and what is there; `by` names hinge or facets."""
 
     kind: EdgeKind
@@ -37,8 +37,7 @@ class Rim:
     end: Point
 
 
-@dataclass(frozen=True, slots=True)
-class Hollow:
+class Hollow(Struct, frozen=True):
     """A cavity: the pairs of facets it lies between, its extent as it lies (x0, y0, x1, y1, mm), its area (of what is
     seen from above, mm²) and its rim."""
 
@@ -63,8 +62,7 @@ class Hollow:
         return 0 < mouth < shut
 
 
-@dataclass(frozen=True, slots=True)
-class _Region:
+class _Region(Struct, frozen=True):
     outline: tuple[Point, ...]
     area: float
     layers: tuple[int, ...]
@@ -135,8 +133,7 @@ def _pair(i: int, j: int) -> Pair:
     return (i, j) if i < j else (j, i)
 
 
-@dataclass(frozen=True, slots=True)
-class Stack:
+class Stack(Struct, frozen=True):
     """Over an area of a folded sheet the facets that lie there, from below; its outline as it lies, mm."""
 
     outline: tuple[Point, ...]

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
 from typing import Literal
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.folding import stepped
@@ -27,8 +29,7 @@ SlantTold = tuple[str, Point, Point]
 """score or slit, and two marks in columns and rows from the lower left."""
 
 
-@dataclass(frozen=True, slots=True)
-class Draft:
+class Draft(Struct, frozen=True):
     """Widths of columns and heights of rows (mm), what is drawn on the grid, and the acts. `strip`: how wide glue along
     an edge is, mm."""
 
@@ -129,8 +130,7 @@ def draft_of(settings: Mapping[str, object], columns: Sequence[float], rows: Seq
     )  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True)
-class Replay:
+class Replay(Struct, frozen=True):
     """The states before the first act and after each, as far as they can be done; what is wrong with the next one."""
 
     states: tuple[Folded, ...]

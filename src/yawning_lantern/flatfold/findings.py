@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import math
 from collections import Counter
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.anatomy import Anatomy, anatomy
@@ -24,8 +25,7 @@ GAPE = 2.5
 """A fold around so many sheets and more is told: from there on what lies outside wants to be wider. From memory."""
 
 
-@dataclass(frozen=True, slots=True)
-class Found:
+class Found(Struct, frozen=True):
     """What was found as a sentence, and what helps as another. `stops`: it cannot be made as it is."""
 
     code: Code

@@ -9,8 +9,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
-from dataclasses import replace
 from itertools import islice
+
+from msgspec.structs import replace
 
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.order import broken, orders

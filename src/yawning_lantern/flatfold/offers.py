@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from itertools import combinations, islice
+
+from msgspec import Struct
 
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.folding import stepped
@@ -19,8 +20,7 @@ _TRIES = 64  # sets of scores on one line
 _MOST = 12  # places a panel may slip into that are told
 
 
-@dataclass(frozen=True, slots=True)
-class Offer:
+class Offer(Struct, frozen=True):
     """A fold, and what it leads to; or why it cannot be done, with what would help."""
 
     step: Step

@@ -15,8 +15,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from yawning_lantern.flatfold.state import SLIVER, Folded, Pair, overlaps
 from yawning_lantern.pattern import Point, area
@@ -27,8 +28,7 @@ _ALONG = 1e-2  # mm: two stretches share less than this of a line only by roundi
 Kind = Literal["through a fold", "through a panel", "two folds cross", "in a circle"]
 
 
-@dataclass(frozen=True, slots=True)
-class Condition:
+class Condition(Struct, frozen=True):
     """Pairs of facets of which only some signs go together. `pairs` are (i, j), i < j; `allowed` their signs."""
 
     kind: Kind

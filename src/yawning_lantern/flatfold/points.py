@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yawning_lantern.flatfold.sheet import Sheet
 from yawning_lantern.flatfold.state import Folded, turned
@@ -13,8 +14,7 @@ _CLOSE = 1e-3  # mm
 _STRAIGHT = 1e-6  # radians
 
 
-@dataclass(frozen=True, slots=True)
-class InnerPoint:
+class InnerPoint(Struct, frozen=True):
     """A point with paper all around it. `hinges` by index, turning to the left; `angles` between them and the next,
     radians. `off` is how far the sum of every second angle is from half a turn; 0 where it folds flat (Kawasaki 1989,
     Justin 1986). `frees` is the hinge to slit, from the point outward, where it does not."""

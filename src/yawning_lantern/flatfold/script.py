@@ -5,16 +5,16 @@ A step names the hinges it means by their facets, not by a line: lines move when
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 Hinges = tuple[tuple[str, str], ...]
 Way = Literal["over", "under"]
 Edge = Literal["left", "right", "head", "foot"]
 
 
-@dataclass(frozen=True, slots=True)
-class Bring:
+class Bring(Struct, frozen=True):
     """Fold what hangs on `hinges` over all that it lands on, or under it. Each hinge is (a facet, the one beyond it,
     which moves)."""
 
@@ -22,8 +22,7 @@ class Bring:
     way: Way = "over"
 
 
-@dataclass(frozen=True, slots=True)
-class Tuck:
+class Tuck(Struct, frozen=True):
     """Fold as `Bring` does, but between layers: over all of `over`, under all of `under`."""
 
     hinges: Hinges
@@ -31,13 +30,11 @@ class Tuck:
     under: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
-class Turn:
+class Turn(Struct, frozen=True):
     """Turn the whole over, left to right."""
 
 
-@dataclass(frozen=True, slots=True)
-class Glue:
+class Glue(Struct, frozen=True):
     """Glue two facets that lie on one another: a strip `width` wide (mm) along these `edges` of what they share, as it
     lies. Without edges all that they share is glued."""
 

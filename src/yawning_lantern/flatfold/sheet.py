@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 from itertools import accumulate, pairwise
 from typing import Literal
+
+from msgspec import Struct
 
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import told
@@ -19,8 +20,7 @@ NEAR = 1e-6
 _SLIVER = 1e-3  # mm²
 
 
-@dataclass(frozen=True, slots=True)
-class Facet:
+class Facet(Struct, frozen=True):
     """A convex part of the sheet that stays flat: its name and corners, counter-clockwise as it lies with its front
     up, mm."""
 
@@ -28,8 +28,7 @@ class Facet:
     outline: tuple[Point, ...]
 
 
-@dataclass(frozen=True, slots=True)
-class Hinge:
+class Hinge(Struct, frozen=True):
     """The stretch along which two facets (by index) hang together, mm. What is not `scored` is never folded: the two
     are one panel that is not convex."""
 
@@ -40,16 +39,14 @@ class Hinge:
     scored: bool = True
 
 
-@dataclass(frozen=True, slots=True)
-class Cut:
+class Cut(Struct, frozen=True):
     """A stretch that the knife runs along inside the sheet, mm."""
 
     start: Point
     end: Point
 
 
-@dataclass(frozen=True, slots=True)
-class Sheet:
+class Sheet(Struct, frozen=True):
     """A sheet marked out. `offcuts` are what is taken away: a name and an outline each, mm."""
 
     width: float
@@ -82,8 +79,7 @@ class Sheet:
         return f"{self.facets[hinge.a].name}/{self.facets[hinge.b].name}"
 
 
-@dataclass(frozen=True, slots=True)
-class Slant:
+class Slant(Struct, frozen=True):
     """A straight line across the sheet from mark to mark, mm: scored, or cut through."""
 
     start: Point

@@ -12,9 +12,10 @@ spine's parity that bounds the cell. That is the pruning for grids of any size; 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from itertools import pairwise, product
 from typing import Literal
+
+from msgspec import Struct
 
 from yawning_lantern.errors import ParameterError
 
@@ -27,8 +28,7 @@ ASKED = 2048
 """So many steps are taken between asking whether to stop."""
 
 
-@dataclass(frozen=True, slots=True)
-class Trunk:
+class Trunk(Struct, frozen=True):
     """A path of cells and the cells that hang on it as flaps: (flap, the cell of the path it hangs on). `first` is the
     fold with which the spine begins: 0 where the first fold lies on it, 1 where the second does."""
 

@@ -8,8 +8,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
 from functools import cached_property
+
+from msgspec import Struct, field
 
 from yawning_lantern.flatfold.sheet import Sheet
 from yawning_lantern.pattern import Point, area
@@ -56,8 +57,7 @@ def turned(iso: Iso) -> bool:
     return iso[0] * iso[3] - iso[1] * iso[2] < 0
 
 
-@dataclass(frozen=True, slots=True)
-class Stuck:
+class Stuck(Struct, frozen=True):
     """Two facets glued together: the outline of every glued spot on the first, as the sheet lies flat, mm."""
 
     a: int
@@ -65,8 +65,7 @@ class Stuck:
     spots: tuple[tuple[Point, ...], ...]
 
 
-@dataclass(frozen=True)
-class Folded:
+class Folded(Struct, frozen=True, dict=True):
     """A state of a sheet. `above` holds for every pair (i, j), i < j, of facets that share area +1 where j lies above
     i, −1 where it lies below. `shut` are the hinges that are folded."""
 

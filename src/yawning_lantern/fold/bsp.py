@@ -7,8 +7,9 @@ holds for every viewpoint; only walking it depends on the eye.
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field
 from typing import NamedTuple
+
+from msgspec import Struct, field
 
 Vec = tuple[float, float, float]
 _THIN = 0.02  # mm: closer than this to a plane is in the plane; sheets lie at least a tenth of a millimetre apart
@@ -34,8 +35,7 @@ def facet(node: int, points: Sequence[Vec], edges: tuple[bool, ...], normal: Vec
     return Facet(node, tuple(points), edges, normal, box)
 
 
-@dataclass(slots=True)
-class PaintTree:
+class PaintTree(Struct):
     """One node of the partition: a plane, what lies in it, and what lies to either side.
 
     `splitter` is the node (see Facet) whose plane it is; `fragments` counts what lies here and further down; `source`

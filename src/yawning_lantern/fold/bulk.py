@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yawning_lantern.arrays import np
 from yawning_lantern.assembly import Assembly
@@ -17,8 +18,7 @@ _STANDS = 0.05
 """A panel whose normal has less than this upwards stands: a line straight down runs along it."""
 
 
-@dataclass(frozen=True, slots=True)
-class BulkMap:
+class BulkMap(Struct, frozen=True):
     """Sheets over every place of the table: `layers[row][column]` and the same places in mm of paper, `paper`.
 
     Cells have sides of `cell` mm; the first lies at `low` (x, y in mm), rows go away from the maker.

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yawning_lantern.fold.bsp import Vec
 
@@ -13,8 +14,7 @@ _SPECK = 1e-3  # mm: what is smaller is looked at as a point
 _NEAREST = 0.05  # of that distance: nothing is drawn as if it were nearer
 
 
-@dataclass(frozen=True, slots=True)
-class Camera:
+class Camera(Struct, frozen=True):
     """Turn about the upright and tilt above the table in radians; `zoom` is 1 when everything just fits."""
 
     turn: float = math.radians(-62)
@@ -36,8 +36,7 @@ class Camera:
         return Camera(self.turn, self.tilt, self.zoom, (self.shift[0] + dx, self.shift[1] + dy))
 
 
-@dataclass(frozen=True, slots=True)
-class Projection:
+class Projection(Struct, frozen=True):
     """From the world (mm) to pixels."""
 
     eye: Vec

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from yawning_lantern.assembly import Assembly, Ring
 from yawning_lantern.fold.rings import RingPath, ring_path
@@ -14,8 +15,7 @@ MEETS = 0.05
 _HALVINGS = 12
 
 
-@dataclass(frozen=True, slots=True)
-class Finding:
+class Finding(Struct, frozen=True):
     """One thing a ring tells. `amount` is mm, or the ways it still moves; `at` how far open (0 to 1) it begins or is
     greatest; `closure` the glued joint concerned."""
 

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
 from functools import lru_cache
+
+from msgspec import Struct, field
 
 from yawning_lantern.assembly import Assembly, CreaseStep, Node, PlaceStep
 from yawning_lantern.assembly.joined import Frame
@@ -15,8 +16,7 @@ from yawning_lantern.fold.rings import ring_angles
 from yawning_lantern.pattern.convex import without
 
 
-@dataclass(frozen=True, slots=True)
-class State:
+class State(Struct, frozen=True):
     """How far the making is done (0 flat, 1 made) and how far each motion is (0 shut, 1 open), by motion index.
 
     `rests` tells of creases that come to rest before their motion is done: (node, motion) and the share they reach.

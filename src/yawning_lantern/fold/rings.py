@@ -11,9 +11,10 @@ from __future__ import annotations
 import math
 from collections import OrderedDict
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from operator import mul
 from threading import Lock
+
+from msgspec import Struct
 
 from yawning_lantern.assembly import Assembly, CreaseStep, Node, PlaceStep, Ring, Vec
 from yawning_lantern.assembly.joined import Frame
@@ -30,8 +31,7 @@ _paths: OrderedDict[tuple[int, bool], tuple[Ring, RingPath]] = OrderedDict()
 _lock = Lock()
 
 
-@dataclass(frozen=True, slots=True)
-class Turned:
+class Turned(Struct, frozen=True):
     """One solved pose: the unknown angles (radians) and the greatest distance left between glued points, mm."""
 
     angles: tuple[float, ...]

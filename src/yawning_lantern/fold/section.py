@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yawning_lantern.assembly import Assembly
 from yawning_lantern.fold.bsp import Facet
@@ -12,8 +13,7 @@ _PARALLEL = 1e-6
 _GRAZING = 3.0  # a sheet that the plane grazes is drawn this many times as thick at most
 
 
-@dataclass(frozen=True, slots=True)
-class Cut:
+class Cut(Struct, frozen=True):
     """One sheet where the plane cuts it: four corners (horizontal, up) in mm, and whose it is.
 
     The corners run front face start, front face end, back face end, back face start.

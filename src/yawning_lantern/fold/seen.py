@@ -7,8 +7,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from yawning_lantern.arrays import Floats, Ranks, Truths, np
 from yawning_lantern.assembly import Assembly
@@ -25,8 +26,7 @@ _NEAREST = 64  # triangles that are asked first whether they stop a ray
 _LYING = 0.9  # cosine of the slope up to which a panel counts as lying
 
 
-@dataclass(frozen=True, slots=True)
-class PanelSeen:
+class PanelSeen(Struct, frozen=True):
     """A panel: when its front and back show, and where up is on it (a unit vector in the piece, seen from the front) in
     the state in which it is seen first."""
 

@@ -8,8 +8,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, replace
 from typing import Literal
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yawning_lantern.pattern import Piece, Point
 from yawning_lantern.pattern.build import lies_on
@@ -21,8 +23,7 @@ LAYERS: tuple[Layer, ...] = ("mark", "valley", "mountain", "slit", "outline")
 _SAME = 1e-4  # mm
 
 
-@dataclass(frozen=True, slots=True)
-class Path:
+class Path(Struct, frozen=True):
     """A line of straight pieces on a layer, mm from the bed's lower left; `closed` where it ends where it began."""
 
     layer: Layer
@@ -31,8 +32,7 @@ class Path:
     piece: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Bed:
+class Bed(Struct, frozen=True):
     """A sheet, or a piece by itself: its name, size in mm, and what is done to it, in order."""
 
     name: str

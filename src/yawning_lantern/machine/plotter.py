@@ -10,9 +10,10 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field
 from itertools import pairwise
 from typing import Any, Literal
+
+from msgspec import Struct, field
 
 from yawning_lantern.errors import LanternError
 from yawning_lantern.on_use import load
@@ -31,8 +32,7 @@ NEAR = 0.06
 _COMMAND = re.compile(r"\s*([A-Za-z]{2})([^A-Za-z;]*);?")
 
 
-@dataclass(frozen=True, slots=True)
-class Plotter:
+class Plotter(Struct, frozen=True):
     """A bed in mm, and its tools by number: the pen that marks, the stylus that scores, the blade that cuts and trails
     by `offset` mm."""
 
@@ -44,8 +44,7 @@ class Plotter:
     offset: float = 0.25
 
 
-@dataclass(frozen=True, slots=True)
-class Stroke:
+class Stroke(Struct, frozen=True):
     """One stroke of a tool, on which sheet: where its tip went, mm."""
 
     tool: int
@@ -53,8 +52,7 @@ class Stroke:
     sheet: int = 0
 
 
-@dataclass(frozen=True, slots=True)
-class Fault:
+class Fault(Struct, frozen=True):
     """What would go wrong: of which kind, in which stroke, in words."""
 
     kind: Literal["outside", "order", "doubled"]
@@ -62,8 +60,7 @@ class Fault:
     words: str
 
 
-@dataclass(frozen=True)
-class Report:
+class Report(Struct, frozen=True):
     """What a file did: every stroke in order, and the faults."""
 
     plotter: Plotter

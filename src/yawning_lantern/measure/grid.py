@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 Direction = Literal["up", "down", "nearest"]
 _SAME = 1e-6  # mm: what counts as on the grid already
 
 
-@dataclass(frozen=True, slots=True)
-class Snapped:
+class Snapped(Struct, frozen=True):
     """A length on a grid. `value`, `exact` and `residual` (= value − exact) in mm."""
 
     value: float

@@ -9,7 +9,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yawning_lantern.assembly import Assembly, CreaseStep, Node, Vec
 from yawning_lantern.kept import LastAnswers
@@ -30,8 +31,7 @@ _FLAT = 1e-6  # radians
 _TURNS = 1e-4  # sine of the angle between two edges: less is straight on
 
 
-@dataclass(frozen=True, slots=True)
-class Margin:
+class Margin(Struct, frozen=True):
     """What is added to every sheet: to its outline (mm in all, half on each side) and to its caliper (a share)."""
 
     outline: float = 0.0
@@ -41,8 +41,7 @@ class Margin:
 NO_MARGIN = Margin()
 
 
-@dataclass(frozen=True, slots=True)
-class Solid:
+class Solid(Struct, frozen=True):
     """What stands on a panel, such as the contents of a box: its outline (counter-clockwise) and where it begins and
     ends along the panel's normal, in the piece's coordinates, mm."""
 

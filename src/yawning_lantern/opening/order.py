@@ -9,7 +9,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yawning_lantern.arrays import Truths, np
 from yawning_lantern.assembly import Assembly, CreaseStep
@@ -25,8 +28,7 @@ _MOST_SWEEPS = 40  # for each motion
 _KNOTS = 40
 
 
-@dataclass(frozen=True, slots=True)
-class Step:
+class Step(Struct, frozen=True):
     """One motion as it opens, or is shut again out of the way of the next.
 
     Angles are those of its first fold (degrees), `travel` what it slides or lifts, mm. `before` is how everything
@@ -46,8 +48,7 @@ class Step:
     resting: tuple[Contact, ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
-class Opening:
+class Opening(Struct, frozen=True):
     """Steps in an order that works as far as there is one, what is in one place when shut, and the shortest ring of
     motions that hold each other where it stops (by index). Shut again, it goes the same way back."""
 

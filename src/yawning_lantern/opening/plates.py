@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
 from copy import copy
-from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
+
+from msgspec import Struct
 
 from yawning_lantern.arrays import Floats, Ranks, Truths, np
 from yawning_lantern.assembly import Assembly, Vec
@@ -23,8 +24,7 @@ from yawning_lantern.opening.bodies import (
 )
 
 
-@dataclass(frozen=True, slots=True)
-class Contact:
+class Contact(Struct, frozen=True):
     """Two sheets that would have to be in one place: nodes, and how far the motion is done (0 to 1) when they meet.
 
     `depth` is how far they would go into one another, at the most, mm, and `worst` the share at which they do.

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from bisect import bisect_right
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+
+from msgspec import Struct, field
 
 from yawning_lantern.arrays import Floats, np
 from yawning_lantern.assembly import Assembly, CreaseStep, Ring
@@ -18,8 +19,7 @@ _ENDS = 4
 """Poses at either end of a ring's path between which it is solved and not interpolated."""
 
 
-@dataclass(frozen=True, slots=True)
-class Standing:
+class Standing(Struct, frozen=True):
     """What is open, by motion index, and the creases that came to rest before they were quite open: (node, motion) and
     the share they reached."""
 

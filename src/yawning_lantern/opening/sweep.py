@@ -10,7 +10,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yawning_lantern.arrays import Floats, Ranks, Truths, np
 from yawning_lantern.assembly import CreaseStep
@@ -43,8 +44,7 @@ _DEEPER = 0.3
 """How much further in, mm, two sheets that touch from the start may go before that is a contact."""
 
 
-@dataclass(frozen=True, slots=True)
-class Swept:
+class Swept(Struct, frozen=True):
     """What a motion met: the contact that stops it, or None; creases that came to rest (node and share), and on
     what."""
 

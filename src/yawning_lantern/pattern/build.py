@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.kept import LastAnswers
@@ -19,8 +20,7 @@ Edge = tuple[Point, Point]
 _LineKey = tuple[Literal["cut", "score", "mark"], Literal["mountain", "valley", "none"], float, float, float]
 
 
-@dataclass(frozen=True, slots=True)
-class Fold:
+class Fold(Struct, frozen=True):
     """A fold between two panels that share an edge. Angle in radians, positive valley; see Crease for the rest.
 
     What is not `scored` bends by itself, as a corner that is tucked in. An angle of exactly 0 is no fold: the edge is
@@ -43,8 +43,7 @@ class Fold:
         return f"{self.a}/{self.b}"
 
 
-@dataclass(frozen=True, slots=True)
-class Slit:
+class Slit(Struct, frozen=True):
     """A cut between two panels that share an edge: they part there, and the knife runs inside the piece.
 
     Where it is not `cut`, the sheet stays whole and only the model parts there: soft paper that bends.

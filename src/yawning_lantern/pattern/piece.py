@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
 from typing import Literal
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yawning_lantern.stock import Paper
 
@@ -28,8 +30,7 @@ def bounds(points: Sequence[Point]) -> tuple[float, float, float, float]:
     return min(xs), min(ys), max(xs), max(ys)
 
 
-@dataclass(frozen=True, slots=True)
-class Panel:
+class Panel(Struct, frozen=True):
     """What lies between scores: a convex polygon, counter-clockwise, mm. `label` is what a maker calls it.
 
     `soft`: the paper bends there as its neighbours ask, as in the turned-in edge of a hinge; it has no body of its own.
@@ -63,8 +64,7 @@ class Panel:
         return sum(p[0] for p in self.outline) / n, sum(p[1] for p in self.outline) / n
 
 
-@dataclass(frozen=True, slots=True)
-class Crease:
+class Crease(Struct, frozen=True):
     """A score that folds between panels `a` and `b`, from `start` to `end`, mm.
 
     `angle` is what it is folded to when the thing is shut, radians: 0 flat, positive valley (front faces meet),
@@ -84,8 +84,7 @@ class Crease:
     strip: bool = False
 
 
-@dataclass(frozen=True, slots=True)
-class Line:
+class Line(Struct, frozen=True):
     """A straight segment on a piece that is cut, scored or only marked. `fold` is seen from the front face."""
 
     kind: Literal["cut", "score", "mark"]
@@ -94,8 +93,7 @@ class Line:
     end: Point
 
 
-@dataclass(frozen=True, slots=True)
-class ScoreFlag:
+class ScoreFlag(Struct, frozen=True):
     """A score that reads `at` mm from the fence along `axis`, and the parameter that moves it.
 
     `slope` is d(at) / d(parameter): what the score moves when the parameter grows by one.
@@ -107,8 +105,7 @@ class ScoreFlag:
     slope: float
 
 
-@dataclass(frozen=True, slots=True)
-class Piece:
+class Piece(Struct, frozen=True):
     """One thing to cut. `outline` and `holes` are what the knife follows; `lines` lie inside them.
 
     `bought`: it is ready-made (an envelope, a card, a ribbon): on the shopping list, not among what is cut. `way` tells

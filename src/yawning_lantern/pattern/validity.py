@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from yawning_lantern.on_use import load
 from yawning_lantern.pattern.piece import Piece, area
@@ -10,8 +10,7 @@ from yawning_lantern.pattern.piece import Piece, area
 _SLIVER = 1e-3  # mm²: rounding, not paper
 
 
-@dataclass(frozen=True, slots=True)
-class Fault:
+class Fault(Struct, frozen=True):
     """One thing wrong with a piece: a code, the names it concerns, and how much (mm or mm²)."""
 
     code: str

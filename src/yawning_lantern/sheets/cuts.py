@@ -10,11 +10,12 @@ from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
+from msgspec import Struct
+
 from yawning_lantern.sheets.layout import Node, Spot
 
 
-@dataclass(frozen=True, slots=True)
-class Step:
+class Step(Struct, frozen=True):
     """One cut: of which sheet and part, across its width or its height, where the fence stands and how long it is
     (units, kerf included in the fence); the part at the fence and the part beyond (0: nothing but the blade's)."""
 
@@ -42,8 +43,7 @@ class _Part:
     waste: int = 0
 
 
-@dataclass(frozen=True, slots=True)
-class Worked:
+class Worked(Struct, frozen=True):
     """All cuts in order, where every piece and every left part then lies (by sheet), and how often the fence is set."""
 
     steps: tuple[Step, ...]

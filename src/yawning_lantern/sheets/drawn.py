@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from yawning_lantern.sheets.told import SheetPlan
 
 
-@dataclass(frozen=True, slots=True)
-class CutLine:
+class CutLine(Struct, frozen=True):
     """A cut on its sheet, mm from the lower left."""
 
     number: int

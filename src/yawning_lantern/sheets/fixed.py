@@ -6,14 +6,14 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yawning_lantern.sheets.cuts import Step, Worked
 from yawning_lantern.sheets.layout import Node, Spot
 
 
-@dataclass(frozen=True, slots=True)
-class _Part:
+class _Part(Struct, frozen=True):
     """A part on the table that is still to be cut: its sheet, its number, what is on it and where it lies."""
 
     sheet: int

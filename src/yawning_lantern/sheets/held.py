@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yawning_lantern.sheets.layout import Node, Want, split
 from yawning_lantern.sheets.told import SheetPlan
 from yawning_lantern.sheets.units import Units
 
 
-@dataclass(frozen=True, slots=True)
-class Held:
+class Held(Struct, frozen=True):
     """A sheet as it was planned, and the ranks (in `placed`) of those pieces that stay where they are."""
 
     sheet: SheetPlan

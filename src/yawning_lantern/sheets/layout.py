@@ -7,12 +7,12 @@ from __future__ import annotations
 
 import random
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from typing import NamedTuple
 
+from msgspec import Struct
 
-@dataclass(frozen=True, slots=True)
-class Want:
+
+class Want(Struct, frozen=True):
     """A rectangle that is wanted: size in units (kerf included), how often, and whether it may be turned."""
 
     name: str
@@ -46,8 +46,7 @@ class Node(NamedTuple):
     area: int = 0
 
 
-@dataclass(frozen=True, slots=True)
-class Spot:
+class Spot(Struct, frozen=True):
     """A piece or a left part (−1) where it lies on its sheet, units from the lower left."""
 
     piece: int

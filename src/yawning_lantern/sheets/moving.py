@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.sheets.fill import Filler
@@ -17,8 +19,7 @@ NARROWEST = 3.0
 """A strip of waste between the fence and a piece is at least so wide, mm: a narrower one cannot be held."""
 
 
-@dataclass(frozen=True, slots=True)
-class Move:
+class Move(Struct, frozen=True):
     """A piece (`placed` of a `sheet`, by rank) put so that its middle comes near a place (mm from the lower left) of
     another sheet or the same."""
 

@@ -6,8 +6,10 @@ from __future__ import annotations
 import math
 import random
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass, replace
 from typing import Literal
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import told
@@ -33,8 +35,7 @@ ANY = Trimmer()
 """A tool that cuts any length and takes nothing away."""
 
 
-@dataclass(frozen=True, slots=True)
-class Effort:
+class Effort(Struct, frozen=True):
     """How long is looked for less: moves and seconds for each stock. `together`: all sheets lie on the table at once,
     and the fence is set for all of them; else each is cut by itself."""
 
@@ -45,8 +46,10 @@ class Effort:
     together: bool = False
 
 
-@dataclass(frozen=True, slots=True)
-class _Asked:
+_USUAL = Effort()
+
+
+class _Asked(Struct, frozen=True):
     """Who waits for an answer: whom to tell of fewer sheets, and whom to ask whether to stop."""
 
     better: Callable[[int], None] | None
@@ -57,7 +60,7 @@ _SAME_FENCE = 1e-4  # mm
 
 
 def plan_sheets(
-    rectangles: Iterable[Rectangle], boards: Sequence[Board], trimmer: Trimmer = ANY, effort: Effort = Effort(),
+    rectangles: Iterable[Rectangle], boards: Sequence[Board], trimmer: Trimmer = ANY, effort: Effort = _USUAL,
     better: Callable[[int], None] | None = None,
     enough: Callable[[], bool] | None = None,
     held: Sequence[Held] = (),

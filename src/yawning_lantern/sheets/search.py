@@ -8,7 +8,9 @@ from __future__ import annotations
 
 import random
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yawning_lantern.sheets.exact import fewest
 from yawning_lantern.sheets.fill import Filler
@@ -24,8 +26,7 @@ HANDFUL, UNITS = 9, 1000
 POWERS = (1.2, 1.5, 2.0)
 
 
-@dataclass(frozen=True, slots=True)
-class Found:
+class Found(Struct, frozen=True):
     """Sheets filled with all that was wanted, and how many moves it took."""
 
     sheets: tuple[Node, ...]

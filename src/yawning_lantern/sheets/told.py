@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
 
+from msgspec import Struct
 
-@dataclass(frozen=True, slots=True)
-class Rectangle:
+
+class Rectangle(Struct, frozen=True):
     """What is wanted of a stock: a name, width and height in mm, how often, and whether it may be turned. What may not
     be lies upright on its sheet, or a quarter `turned`. `spare` are rectangles that its outline leaves of it, as it
     lies on its sheet: x, y, width, height, mm."""
@@ -27,8 +27,7 @@ class Rectangle:
         return (self.height, self.width) if self.turned else (self.width, self.height)
 
 
-@dataclass(frozen=True, slots=True)
-class Board:
+class Board(Struct, frozen=True):
     """A sheet of a stock as it can be used, mm; `kept` ones are off-cuts, `count` tells how many there are (None: as
     many as are bought)."""
 
@@ -40,16 +39,14 @@ class Board:
     kept: bool = False
 
 
-@dataclass(frozen=True, slots=True)
-class Trimmer:
+class Trimmer(Struct, frozen=True):
     """What cuts: the longest cut it makes (mm, None: any) and what its blade takes away, mm."""
 
     longest: float | None = None
     kerf: float = 0.0
 
 
-@dataclass(frozen=True, slots=True)
-class Cut:
+class Cut(Struct, frozen=True):
     """A cut as it is made: on which part of the sheet (1: the sheet itself), across its width or height, where the
     fence stands and how long it is, mm; the numbers of the part at the fence and the part beyond (0: none)."""
 
@@ -62,8 +59,7 @@ class Cut:
     beyond: int
 
 
-@dataclass(frozen=True, slots=True)
-class Placed:
+class Placed(Struct, frozen=True):
     """A piece where it lies on its sheet, mm from the lower left."""
 
     piece: str
@@ -74,8 +70,7 @@ class Placed:
     turned: bool
 
 
-@dataclass(frozen=True, slots=True)
-class Left:
+class Left(Struct, frozen=True):
     """What is left of a sheet, mm from the lower left; `useful` ones are kept."""
 
     name: str
@@ -86,8 +81,7 @@ class Left:
     useful: bool
 
 
-@dataclass(frozen=True, slots=True)
-class SheetPlan:
+class SheetPlan(Struct, frozen=True):
     """One sheet or off-cut: what is cut from it, in order, and what is left; `corners` are what the outlines of its
     pieces leave of their rectangles, large enough to keep."""
 
@@ -103,8 +97,7 @@ class SheetPlan:
         return (*(part for part in self.left if part.useful), *self.corners)
 
 
-@dataclass(frozen=True, slots=True)
-class Plan:
+class Plan(Struct, frozen=True):
     """Sheets for all that is wanted. `bound`: there cannot be fewer whole sheets. `settings`: how often the fence is
     set. `order` tells the cuts of all sheets in the order made, as (sheet, rank of its cut)."""
 

@@ -5,11 +5,12 @@ from __future__ import annotations
 import json
 import re
 from collections.abc import Iterable
-from dataclasses import dataclass
 from fractions import Fraction
 from functools import lru_cache
 from pathlib import Path
 from typing import Any, TypeVar
+
+from msgspec import Struct
 
 from yawning_lantern.errors import UnknownNameError, nearest
 from yawning_lantern.measure import inches
@@ -19,8 +20,7 @@ from yawning_lantern.stock.motifs import Motif
 _Item = TypeVar("_Item", bound=Item | SheetFormat)
 
 
-@dataclass(frozen=True, slots=True)
-class Catalogue:
+class Catalogue(Struct, frozen=True):
     """Papers, adhesives, ready-made things, tools and sheet formats by id."""
 
     papers: tuple[Paper, ...]

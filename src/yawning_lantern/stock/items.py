@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
 from typing import Literal
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yawning_lantern.stock.motifs import Motif
 from yawning_lantern.stock.weights import USUAL_BULK, caliper_from_grammage
@@ -11,8 +13,7 @@ from yawning_lantern.stock.weights import USUAL_BULK, caliper_from_grammage
 PaperKind = Literal["paper", "board", "film"]
 
 
-@dataclass(frozen=True, slots=True)
-class SheetFormat:
+class SheetFormat(Struct, frozen=True):
     """A sheet as it is bought: nominal size, and the size that can be used (less a printed edge or white margin)."""
 
     id: str
@@ -23,8 +24,7 @@ class SheetFormat:
     usable_height: float
 
 
-@dataclass(frozen=True, slots=True)
-class Paper:
+class Paper(Struct, frozen=True):
     """A sheet material.
 
     `measured` is a caliper taken with a gauge or from a stack, mm; where there is none the thickness is estimated.
@@ -79,8 +79,7 @@ class Paper:
         return replace(self, front=self.back, back=self.front, front_motif=self.back_motif, back_motif=self.front_motif)
 
 
-@dataclass(frozen=True, slots=True)
-class Adhesive:
+class Adhesive(Struct, frozen=True):
     """What holds a joint. `thickness` is what it adds between two faces, mm; `open_time` in seconds.
 
     A tape has its `width`, and a roll of it a length (`roll`), mm.
@@ -100,8 +99,7 @@ class Adhesive:
         return self.can_shift
 
 
-@dataclass(frozen=True, slots=True)
-class ReadyMade:
+class ReadyMade(Struct, frozen=True):
     """A thing that is bought as it is: an envelope, a plastic card, a tag. Sides and thickness in mm."""
 
     id: str
@@ -112,8 +110,7 @@ class ReadyMade:
     front: str = "#e9dcc0"
 
 
-@dataclass(frozen=True, slots=True)
-class Tool:
+class Tool(Struct, frozen=True):
     """A scoring board, trimmer or ruler. A mark m on it lies at `offset + m` on the paper; marks are `grid` apart, mm.
 
     `kind` is what it does: score, cut or both. `longest` is the longest line it makes, mm (None: any), `kerf` what its

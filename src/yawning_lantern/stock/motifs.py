@@ -7,9 +7,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal, get_args
+
+from msgspec import Struct
 
 MotifKind = Literal["dots", "stripes", "waves", "scales", "stars", "script", "print"]
 KINDS: tuple[MotifKind, ...] = get_args(MotifKind)
@@ -23,8 +24,7 @@ LEAST, MOST = 2.0, 400.0
 """A pattern repeats within these, mm."""
 
 
-@dataclass(frozen=True, slots=True)
-class Motif:
+class Motif(Struct, frozen=True):
     """A pattern on a face: its kind, the colour it is drawn in (#rrggbb), and after how many mm it repeats.
 
     `turn` tells how its up side stands when the sheet lies with that face up, in quarter turns to the left.

@@ -6,7 +6,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from yawning_lantern.assembly import HOST, Attach, Gap, Instance, Lever, Part, Span, Term, joints_of, span, uses
 from yawning_lantern.assembly.part import Ends

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yawning_lantern.assembly import sits_on, uses
 from yawning_lantern.design import (
@@ -34,8 +35,7 @@ _MOVED, _TAKEN = 1.5, 2.0  # to another face, off
 _HALVINGS = 6
 
 
-@dataclass(frozen=True, slots=True)
-class Admission:
+class Admission(Struct, frozen=True):
     """Why a design is refused, and the smallest change that admits it, in words and done."""
 
     reason: str

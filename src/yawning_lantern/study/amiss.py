@@ -6,8 +6,10 @@ upright scores from the left, `y1`, … its level ones from the foot."""
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
 from typing import Literal
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yawning_lantern.bench import Placing, Reading, Walk
 from yawning_lantern.pattern import Piece, Point
@@ -24,8 +26,7 @@ KINDS: dict[Kind, str] = {
 _SAME = 1e-3  # mm
 
 
-@dataclass(frozen=True, slots=True)
-class Amiss:
+class Amiss(Struct, frozen=True):
     """One thing that went wrong: on which piece (its id) or with which part (`turned`), which line, and where it really
     is, mm; of a slit how far it goes beyond its end; of a part how many quarter turns to the left it was glued."""
 
@@ -35,8 +36,7 @@ class Amiss:
     measured: float
 
 
-@dataclass(frozen=True, slots=True)
-class Made:
+class Made(Struct, frozen=True):
     """What is made already: pieces that are cut, and lines that are scored, by piece."""
 
     cut: frozenset[str] = frozenset()

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yawning_lantern.fit import Check
 from yawning_lantern.fold import apply
@@ -11,8 +12,7 @@ from yawning_lantern.fold.bsp import Vec
 from yawning_lantern.study.study import Study
 
 
-@dataclass(frozen=True, slots=True)
-class Anchor:
+class Anchor(Struct, frozen=True):
     """Where a gap lies when shut: from the guest's face to the host's, in the world, mm."""
 
     start: Vec

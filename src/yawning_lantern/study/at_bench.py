@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from yawning_lantern.assembly import HOST, Assembly
 from yawning_lantern.assembly.joined import Frame

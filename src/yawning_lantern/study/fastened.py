@@ -4,7 +4,8 @@ magnetic stripes."""
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yawning_lantern.arrays import Floats, np
 from yawning_lantern.assembly import Assembly, Gap, Lever, Span, Term, uses
@@ -24,8 +25,7 @@ STRIPE = inches(2)
 """How far a magnet is kept from a magnetic stripe, mm. From memory: whoever gave the card has the last word."""
 
 
-@dataclass(frozen=True, slots=True)
-class _Half:
+class _Half(Struct, frozen=True):
     """The outer face of a fastening: its middle, and the way it looks, in the shut thing."""
 
     element: str

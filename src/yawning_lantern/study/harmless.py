@@ -5,7 +5,8 @@ more than paper gives, and every fit that the part has stays no clash if the dev
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yawning_lantern.assembly import Assembly, Guest, Lever, Part, Span, Term, join
 from yawning_lantern.fit import check_gaps
@@ -24,8 +25,7 @@ GIVES = 0.8
 """What paper gives in a ring, mm: an eighth of an inch is too much, a thirty-second is not. From memory."""
 
 
-@dataclass(frozen=True)
-class AsBuilt:
+class AsBuilt(Struct, frozen=True):
     """What was looked at: `is_harmless`, else `why` it is not, in words. `assembly` is the thing as built."""
 
     is_harmless: bool

@@ -4,10 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from typing import Literal
 
-from msgspec import structs
+from msgspec import Struct, structs
 
 from yawning_lantern.design import Design, Place, replace_element
 from yawning_lantern.errors import LanternError
@@ -28,8 +27,7 @@ SPARE = 1.5
 """A score made again must lie so far beside the wrong one, mm: else the paper folds in the wrong one. From memory."""
 
 
-@dataclass(frozen=True)
-class Mended:
+class Mended(Struct, frozen=True):
     """What helps. `design` is the changed design where it changes, `piece` the one to make anew where nothing helps;
     `words` tell it, lengths told."""
 

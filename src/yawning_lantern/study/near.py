@@ -8,8 +8,9 @@ and needs no library. Boxes are found by sweep and prune (Baraff 1992), pairs ar
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from math import inf, sqrt
+
+from msgspec import Struct
 
 from yawning_lantern.assembly import Assembly, Vec
 from yawning_lantern.assembly.joined import Frame
@@ -31,8 +32,7 @@ _STRAIGHT = 1e-9
 """Sine of an angle: less is no angle."""
 
 
-@dataclass(frozen=True, slots=True)
-class Pair:
+class Pair(Struct, frozen=True):
     """Two bodies (by rank), how far they are apart (below zero: in one another), mm, and the unit way from a to b."""
 
     a: int

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yawning_lantern.assembly import uses
 from yawning_lantern.fit import Check, headline, sentence
@@ -110,8 +111,7 @@ def reach(study: Study, opening: Opening) -> tuple[float, float, float]:
 # -- words
 
 
-@dataclass(frozen=True, slots=True)
-class Cure:
+class Cure(Struct, frozen=True):
     """A fit between the two parts that meet, and the measurement in it that the maker can change."""
 
     check: Check

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import math
 from collections import Counter
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from yawning_lantern.assembly import Mount
 from yawning_lantern.study.resolve import Resolved
@@ -15,8 +16,7 @@ Turn = Literal["up", "left", "down", "right"]
 _TURNS: tuple[Turn, ...] = ("right", "up", "left", "down")
 
 
-@dataclass(frozen=True, slots=True)
-class Page:
+class Page(Struct, frozen=True):
     """A face of a folded sheet: what it is called, the panel and side of the sheet it is, where its up points as the
     sheet lies with its front up, and what lies on it."""
 
@@ -29,8 +29,7 @@ class Page:
     holds: str
 
 
-@dataclass(frozen=True, slots=True)
-class PocketTold:
+class PocketTold(Struct, frozen=True):
     """A pocket: the panels it lies between, where it opens, and its inside, mm."""
 
     element: str

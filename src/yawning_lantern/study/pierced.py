@@ -4,7 +4,9 @@ anything covers it."""
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yawning_lantern.arrays import np
 from yawning_lantern.assembly import HOST, Assembly, Bonded
@@ -14,8 +16,7 @@ from yawning_lantern.pattern.convex import holds
 from yawning_lantern.study.resolve import Resolved
 
 
-@dataclass(frozen=True, slots=True)
-class Hole:
+class Hole(Struct, frozen=True):
     """A hole through a piece: for which part, in which piece, how wide, and where in it and on it as it lies (from its
     left and its foot), mm. `act` is what goes through it, `covered` are the acts that cover its other side. It is
     `drawn` on its piece unless that is cut more than once, or bought."""

@@ -9,8 +9,9 @@ clashes that did not before.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import dataclass
 from itertools import combinations
+
+from msgspec import Struct
 
 from yawning_lantern.arrays import Floats, np
 from yawning_lantern.design import Design, set_value
@@ -32,8 +33,7 @@ Lever = tuple[str, str]
 """An element and one of its measures."""
 
 
-@dataclass(frozen=True, slots=True)
-class Change:
+class Change(Struct, frozen=True):
     """A measure that becomes another: of which element, its label, before and after, mm."""
 
     element: str
@@ -43,8 +43,7 @@ class Change:
     after: float
 
 
-@dataclass(frozen=True)
-class Refit:
+class Refit(Struct, frozen=True):
     """A design that has the wrong line where it is: what changes, the pieces that are cut otherwise than planned, those
     that are trimmed, and how much is cut off the wrong piece at the fence, mm."""
 
@@ -135,8 +134,7 @@ def _sets(asked: Mapping[Lever, Mapping[Line, float]], target: Line, count: int)
             yield (one, *more)
 
 
-@dataclass(frozen=True, slots=True)
-class _Ask:
+class _Ask(Struct, frozen=True):
     """What is asked of one solution: what lines must move by, and which blanks cannot grow."""
 
     target: Line

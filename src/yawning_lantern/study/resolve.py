@@ -8,8 +8,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
-from dataclasses import dataclass, replace
 from functools import lru_cache
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yawning_lantern.assembly import Gap, Need, Part, Room, Span, edge_gaps, seat_shift, sits_on
 from yawning_lantern.design import Design, Element, Place, catalogue_for, walk
@@ -28,8 +30,7 @@ THINNEST, THICKEST = 0.005, 20.0  # mm: what a sheet can be
 FARTHEST = 2000.0  # mm: how far off the middle of a face a guest can be
 
 
-@dataclass(frozen=True, slots=True)
-class Resolved:
+class Resolved(Struct, frozen=True):
     """One element settled: the situations it was settled and built in, its sizes, faces, need and part.
 
     `up_sizes` and `up_need` are those on the way up. `gaps` are those to its host; its own are in the part. `depth` is
@@ -60,8 +61,7 @@ class Resolved:
         return self.place.x + self.shift[0], self.place.y + self.shift[1]
 
 
-@dataclass(frozen=True, slots=True)
-class _Up:
+class _Up(Struct, frozen=True):
     """An element on the way up: its situation without a room, its need, and its guests likewise. Where `same`, it and
     all that is on it were asked for like this before: a guest's own stock may change and its need may not."""
 

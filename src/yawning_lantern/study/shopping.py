@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from yawning_lantern.assembly import Ware
 from yawning_lantern.pattern import Point, area, bounds
@@ -23,8 +24,7 @@ SPARE = 1.1
 """So much more tape than the joints are long: ends are cut off square. Common practice, no source."""
 
 
-@dataclass(frozen=True, slots=True)
-class Buy:
+class Buy(Struct, frozen=True):
     """One thing to have: of which kind, its name, how many; how many there are (None: not counted).
 
     `size` is its width and height where it has one, `length` how much of it is needed of what is sold by length, `area`

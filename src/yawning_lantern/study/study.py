@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections import OrderedDict
 from collections.abc import Mapping
-from dataclasses import replace
 from functools import cached_property
+
+from msgspec.structs import replace
 
 from yawning_lantern.assembly import Assembly, Gap, Guest, join
 from yawning_lantern.assembly.joined import Frame

@@ -8,7 +8,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yawning_lantern.assembly import sits_on
 from yawning_lantern.design import Lay, Place, add_guest, set_lay, set_stock
@@ -24,8 +25,7 @@ SMALL = 100.0
 _QUARTERS = ("", "a quarter to the right", "half a turn", "a quarter to the left")
 
 
-@dataclass(frozen=True, slots=True)
-class Face:
+class Face(Struct, frozen=True):
     """A face of a panel that shows: its node, its side (1 front, −1 back), and its name in words."""
 
     node: int

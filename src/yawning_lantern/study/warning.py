@@ -2,21 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from yawning_lantern.design import Design
 
 
-@dataclass(frozen=True, slots=True)
-class Cure:
+class Cure(Struct, frozen=True):
     """A change that ends a warning: its words, and the design it makes."""
 
     words: str
     design: Design
 
 
-@dataclass(frozen=True, slots=True)
-class StockWarning:
+class StockWarning(Struct, frozen=True):
     """What is wrong between a part and its paper, and what would help. `code` tells the kind in one word; `panels` are
     the faces it is about, in words."""
 

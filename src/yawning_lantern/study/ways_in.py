@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Any
+
+from msgspec import Struct
 
 from yawning_lantern.design import Design, Value
 from yawning_lantern.errors import ParameterError
@@ -18,8 +19,7 @@ _ASKED = 4
 _SHEET = Parameter("sheet", "Sheet side", "length", "The side of the square sheet at hand.", "Sheet", 10.0)
 
 
-@dataclass(frozen=True, slots=True)
-class Way:
+class Way(Struct, frozen=True):
     """One way in: what is asked, in order, and what of it must be known. The rest may be left open."""
 
     start: Start

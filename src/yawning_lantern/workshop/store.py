@@ -8,9 +8,10 @@ from __future__ import annotations
 import json
 from collections.abc import Iterator, Mapping, Sequence
 from contextlib import contextmanager
-from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
+
+from msgspec import Struct
 
 from yawning_lantern.errors import ParameterError, WriteError
 from yawning_lantern.on_use import Late
@@ -45,8 +46,7 @@ _FILLED = 1
 out."""
 
 
-@dataclass(frozen=True, slots=True)
-class OffCut:
+class OffCut(Struct, frozen=True):
     """A piece of stock that is kept, mm."""
 
     id: int
@@ -56,8 +56,7 @@ class OffCut:
     height: float
 
 
-@dataclass(frozen=True, slots=True)
-class Job:
+class Job(Struct, frozen=True):
     """What is cut: whole sheets by stock, off-cuts used (by id), and what is left and kept (stock, name, width, height,
     mm)."""
 

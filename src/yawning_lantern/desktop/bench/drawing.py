@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
@@ -21,8 +21,7 @@ FENCE = 16.0  # px
 EDGE_WORDS = {"fold": "fold", "glue": "glue", "open": "open"}
 
 
-@dataclass(frozen=True, slots=True)
-class Place:
+class Place(Struct, frozen=True):
     """Where the board lies in the picture: pixels a mm, and the pixel of the fence's lower end."""
 
     lying: Lying

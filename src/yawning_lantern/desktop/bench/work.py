@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from threading import Event
 
+from msgspec import Struct
 from PySide6.QtCore import QObject, Signal
 
 from yawning_lantern.bench import Act, BenchPlan, Schools, acts_of
@@ -17,8 +17,7 @@ from yawning_lantern.study import Study, sound
 from yawning_lantern.study.at_bench import plan_bench
 
 
-@dataclass(frozen=True)
-class Planned:
+class Planned(Struct, frozen=True):
     """The plan of a study for so many copies, and its acts by name."""
 
     study: Study

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import (
     QColor,
@@ -35,8 +35,7 @@ MOST_BESIDE = 0.36  # of the view that labels take on either side
 Pixel = Callable[[float, float], QPointF]
 
 
-@dataclass(frozen=True, slots=True)
-class Callout:
+class Callout(Struct, frozen=True):
     """A gap in the section: its two ends in the plane (mm), and its words."""
 
     start: tuple[float, float]

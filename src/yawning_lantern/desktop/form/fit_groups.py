@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
+from msgspec import Struct
 from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, Qt
 
 from yawning_lantern.desktop.shared.session import Session
@@ -16,8 +16,7 @@ _JOINS = {"inside": "in", "onto": "on", "over": "over", "around": "around"}
 Index = QModelIndex | QPersistentModelIndex
 
 
-@dataclass(frozen=True, slots=True)
-class Group:
+class Group(Struct, frozen=True):
     """The fits that join two parts, or those of one part by itself, worst first."""
 
     key: str

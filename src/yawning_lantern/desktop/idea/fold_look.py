@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.anatomy import Anatomy, Face, anatomy
@@ -18,8 +18,7 @@ from yawning_lantern.pattern import bounds
 from yawning_lantern.stock import Paper
 
 
-@dataclass(frozen=True, slots=True)
-class Line:
+class Line(Struct, frozen=True):
     """A line of the map; `step` is what a double click does."""
 
     text: str
@@ -27,8 +26,7 @@ class Line:
     head: bool = False
 
 
-@dataclass(frozen=True, slots=True)
-class Look:
+class Look(Struct, frozen=True):
     """The script carried out as far as it goes; what lies where after `upto` acts; findings; the map."""
 
     draft: Draft

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from msgspec import Struct
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QPolygonF
 
@@ -15,8 +14,7 @@ from yawning_lantern.pattern.convex import centroid
 MARGIN = 26.0  # px
 
 
-@dataclass(frozen=True, slots=True)
-class FoldedMap:
+class FoldedMap(Struct, frozen=True):
     """A state with the areas of the same layers, in a picture `width` by `height` pixels."""
 
     state: Folded

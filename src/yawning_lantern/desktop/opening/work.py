@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from threading import Event
 from typing import Literal
 
+from msgspec import Struct
 from PySide6.QtCore import QObject, Signal
 
 from yawning_lantern.desktop.shared.runner import Runner
@@ -18,8 +18,7 @@ from yawning_lantern.study.opened import broken, reach
 Kind = Literal["found", "asked", "broken"]
 
 
-@dataclass(frozen=True, slots=True)
-class Answer:
+class Answer(Struct, frozen=True):
     """What came of one sweep. `room` is what the opening takes on the table, mm."""
 
     kind: Kind

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from pathlib import Path
 
+from msgspec import Struct
 from PySide6.QtCore import QObject, Signal
 
 from yawning_lantern.errors import LanternError
@@ -16,8 +16,7 @@ KEPT = 50
 """So many changes can be taken back."""
 
 
-@dataclass(frozen=True, slots=True)
-class Change:
+class Change(Struct, frozen=True):
     """Something that was done to the drawer, in words, and what takes it back."""
 
     words: str

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import (
     QColor,
@@ -35,8 +35,7 @@ BETWEEN = 5.0
 _WORST = ("clash", "tight", "snug", "loose", "easy")
 
 
-@dataclass(frozen=True, slots=True)
-class Sleeve:
+class Sleeve(Struct, frozen=True):
     """One element's place in the picture."""
 
     element: str

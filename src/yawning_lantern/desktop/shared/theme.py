@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from pathlib import Path
 
+from msgspec import Struct
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PySide6.QtWidgets import QApplication
 
@@ -12,8 +12,7 @@ FONTS = Path(__file__).parents[2] / "fonts"
 FAMILY = "Lato"
 
 
-@dataclass(frozen=True, slots=True)
-class Theme:
+class Theme(Struct, frozen=True):
     """Named colours as #rrggbb; `patterned`: patterns of paper are painted."""
 
     dark: bool

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yawning_lantern.errors import LanternError
 
 
-@dataclass(frozen=True, slots=True)
-class Voice:
+class Voice(Struct, frozen=True):
     """`say` tells something in passing; `complain` tells what went wrong, and what follows from it."""
 
     say: Callable[[str], None]

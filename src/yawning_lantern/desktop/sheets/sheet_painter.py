@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from itertools import combinations
 from math import ceil
 from typing import Protocol
 
+from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QFont, QPainter, QPen, QTransform
 
@@ -20,8 +20,7 @@ HEAD = 22.0
 """The height of a sheet's heading, px."""
 
 
-@dataclass(frozen=True, slots=True)
-class Dragged:
+class Dragged(Struct, frozen=True):
     """A piece under the hand: its sheet and rank, where in it the hand holds it, and where the hand is, px."""
 
     sheet: int

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
 from threading import Event
 
+from msgspec import Struct
+from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 
 from yawning_lantern.desktop.shared.runner import Runner
@@ -22,8 +23,7 @@ ROUGH = Effort(moves=0, seconds=1.0, proof=0.0)
 BATCHES = 8
 
 
-@dataclass(frozen=True, slots=True)
-class Planned:
+class Planned(Struct, frozen=True):
     """Sheets for so many copies of a study; `counts` are those of one copy, two, … as far as they are known."""
 
     study: Study

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 MENUS = ("&Design", "&Edit", "&View", "&Go", "&Opening", "&Sheets", "&Bench", "&Window", "&Help")
 """The menu bar, from left to right. It stands before there is any command."""
@@ -14,8 +15,7 @@ def always() -> bool:
     return True
 
 
-@dataclass(frozen=True, slots=True)
-class Command:
+class Command(Struct, frozen=True):
     """One thing the maker can have done. `do` does it, `when` says whether it can be done now.
 
     `checked` tells whether it is switched on, of a command that is a switch. `about` is what the search says of it.

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QDialog, QLabel, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
@@ -12,8 +12,7 @@ from PySide6.QtWidgets import QDialog, QLabel, QLineEdit, QListWidget, QListWidg
 SHOWN = 200
 
 
-@dataclass(frozen=True, slots=True)
-class Deed:
+class Deed(Struct, frozen=True):
     """One line of the search: its words, where it stands (a menu, or “part”), its keys, and what it does."""
 
     words: str

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PySide6.QtCore import QPoint, QSize, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
@@ -13,8 +13,7 @@ WIDE = 300  # px
 APART = 12  # px between a note and what it is about
 
 
-@dataclass(frozen=True, slots=True)
-class Stop:
+class Stop(Struct, frozen=True):
     """One note: what it is about, and its words."""
 
     about: QWidget

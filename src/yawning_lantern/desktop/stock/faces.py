@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
+from msgspec.structs import replace
 from PySide6.QtCore import QSize, Signal
 from PySide6.QtGui import QColor, QIcon, QPixmap
 from PySide6.QtWidgets import QColorDialog, QComboBox, QGridLayout, QLabel, QLineEdit, QPushButton, QWidget
@@ -128,7 +127,7 @@ class FaceRow(QWidget):
         if motif is not None and turn is not None:
             motif = replace(motif, turn=turn)
         names = ("front", "front_motif") if self._front else ("back", "back_motif")
-        now = replace(paper, **{names[0]: colour or self._ground(paper), names[1]: motif})  # type: ignore[arg-type]  # by name
+        now = replace(paper, **{names[0]: colour or self._ground(paper), names[1]: motif})
         if now != paper:
             self.changed.emit(now)
 

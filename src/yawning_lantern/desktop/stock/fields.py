@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
 from typing import Any
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import Units, format_fine, format_length, parse_length
@@ -16,8 +18,7 @@ GRAINS = (("none", "not known"), ("long", "along the longer side"), ("short", "a
 DEEDS = (("score", "scores"), ("cut", "cuts"), ("both", "cuts and scores"))
 
 
-@dataclass(frozen=True, slots=True)
-class Line:
+class Line(Struct, frozen=True):
     """A fact that is typed: its words, how it reads, the thing that a text makes. `hint` stands where it is empty."""
 
     label: str
@@ -26,8 +27,7 @@ class Line:
     hint: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Pick:
+class Pick(Struct, frozen=True):
     """A fact that is picked: its words, what there is (key, words), which it is, the thing that a key makes."""
 
     label: str
@@ -36,8 +36,7 @@ class Pick:
     change: Callable[[Any, str], Item]
 
 
-@dataclass(frozen=True, slots=True)
-class Tick:
+class Tick(Struct, frozen=True):
     """A fact that is or is not."""
 
     label: str

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QWidget
@@ -18,8 +17,7 @@ SMALLER = 0.62
 """The width of a chip that tells no count, against others."""
 
 
-@dataclass(frozen=True, slots=True)
-class Used:
+class Used(Struct, frozen=True):
     """A thing the design uses: which, for what in words, how many sheets of it are needed at most and there are. None
     are needed of what is no sheet; 0 stands for what is not known, and `why` says why."""
 

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from msgspec import Struct
 from PySide6.QtCore import QObject, Signal
 
 from yawning_lantern.desktop.shared.runner import Runner
@@ -18,8 +17,7 @@ from yawning_lantern.study.warning import StockWarning
 ROUGH = Effort(moves=0, seconds=1.0, proof=0.0)
 
 
-@dataclass(frozen=True, slots=True)
-class Asked:
+class Asked(Struct, frozen=True):
     """What a study asks: its warnings, and how many sheets of each stock it takes at the most, as far as they can be
     cut at all."""
 

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yawning_lantern.assembly import (
     HOST,
@@ -50,8 +52,7 @@ ENVELOPE = 3.0
 """An envelope is this many sheets thick: front, back and half its flaps. From memory."""
 
 
-@dataclass(frozen=True, slots=True)
-class Spine:
+class Spine(Struct, frozen=True):
     """The pleated strip, mm: `depth` of a pleat, `hill` the flat top of each hill (0: none), pages N."""
 
     pages: int

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from yawning_lantern.assembly import Attach, Instance, Joint, Part, Roll, Room, Root, Span, Swing, Term, Vec, span, uses
 from yawning_lantern.errors import ParameterError

@@ -72,7 +72,7 @@ class DropLadder(Lying):
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """The floor of each tray, as deep as its walls."""
-        from dataclasses import replace
+        from msgspec.structs import replace
 
         s, t = situation, situation.paper.caliper
         w, h, d = (sizes[n].length for n in ("width", "height", "tray-depth"))
@@ -88,7 +88,7 @@ class DropLadder(Lying):
         tray = shell_piece(
             f"{e}.tray", f"{s.name}, tray", s.paper, ("base", "base"), (w, h, d), 1, "wall", flags, s.glue
         )
-        from dataclasses import replace
+        from msgspec.structs import replace
 
         tray = replace(tray, quantity=n)
         leaf = min(LEAF, d)

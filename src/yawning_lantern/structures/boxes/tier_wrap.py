@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yawning_lantern.assembly import (
     Attach,
@@ -62,8 +64,7 @@ BOW = inches(10)
 """What a bow takes of a ribbon, mm. Common practice, no source."""
 
 
-@dataclass(frozen=True, slots=True)
-class Wrapper:
+class Wrapper(Struct, frozen=True):
     """The wrapper's panels: `widths` score to score, `foot` the height of each panel's lower edge, `top` of all, mm."""
 
     widths: tuple[float, ...]

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from yawning_lantern.assembly import HOST, Attach, Instance, Joint, Part, Room, Root, Span, Term, Ware, span, uses
 from yawning_lantern.errors import ParameterError

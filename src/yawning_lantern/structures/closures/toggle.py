@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import replace
 from itertools import pairwise
+
+from msgspec.structs import replace
 
 from yawning_lantern.assembly import HOST, Instance, Joint, Need, Part, Room, Root, Span, Term, Ware, span, uses
 from yawning_lantern.errors import ParameterError

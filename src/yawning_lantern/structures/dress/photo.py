@@ -71,7 +71,7 @@ class Photo(Lying):
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """One sheet; a plastic card has its rounded corners."""
-        from dataclasses import replace
+        from msgspec.structs import replace
 
         s, e = situation, situation.element
         w, h = sizes["width"].length, sizes["height"].length

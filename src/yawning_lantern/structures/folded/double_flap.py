@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from yawning_lantern.assembly import Gap, Part, Room, span, uses
 from yawning_lantern.design import Value

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yawning_lantern.assembly import (
     Attach,
@@ -53,8 +54,7 @@ LEANS = 0.5
 """How much less each page opens than the one before it, radians: they lean on one another."""
 
 
-@dataclass(frozen=True, slots=True)
-class _Levels:
+class _Levels(Struct, frozen=True):
     """How high the layers lie over the back cover, from mid-surface to mid-surface, mm; pages from the lowest."""
 
     pocket: float

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
 from itertools import pairwise
+
+from msgspec import Struct
 
 from yawning_lantern.assembly import (
     HOST,
@@ -57,8 +58,7 @@ def around_mount(
     )  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True)
-class Around:
+class Around(Struct, frozen=True):
     """Sizes of a loop, mm: what it goes around, its own panels, its breadth and overlap."""
 
     width: float

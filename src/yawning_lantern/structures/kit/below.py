@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from yawning_lantern.structures.kit.declare import Situation, Sized
 
 
-@dataclass(frozen=True, slots=True)
-class Below:
+class Below(Struct, frozen=True):
     """The walls below. `nominal` is their panel, score to score, `outside` from the middle to the furthest of them
     with what is on it, `bulk` the most that is glued outside one, `wall` how high they are, mm."""
 

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yawning_lantern.assembly import (
     Attach,
@@ -157,8 +158,7 @@ class PopUp(Lying):
         return sheet_gap(e, card.name, s.paper, card.size, terms)
 
 
-@dataclass(frozen=True, slots=True)
-class Arch:
+class Arch(Struct, frozen=True):
     """A strip that spans the gutter, hinges parallel to it: a tab, panels, a tab. Lengths in mm.
 
     `feet` are the distances of its two ends from the gutter on the right and left page; `panels` the lengths between;

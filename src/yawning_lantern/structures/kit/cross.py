@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yawning_lantern.assembly import (
     Attach,
@@ -50,8 +51,7 @@ TAB = inches(1 / 2)
 Shape = tuple[Point, ...]
 
 
-@dataclass(frozen=True, slots=True)
-class Cross:
+class Cross(Struct, frozen=True):
     """Plane geometry of the cross: base `width` × `depth`, walls `wall`, all mm; `reach` is how far a flap reaches."""
 
     sides: int

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Literal, Protocol
+
+from msgspec import Struct
 
 from yawning_lantern.assembly import Need, Part, Relation, Room
 from yawning_lantern.design import Value
@@ -16,8 +17,7 @@ Origin = Literal["given", "auto", "fill", "default"]
 Start = Literal["size", "contents", "sheet"]
 
 
-@dataclass(frozen=True, slots=True)
-class Parameter:
+class Parameter(Struct, frozen=True):
     """One named measure of a family.
 
     `least` and `most` bound a length (mm) or a count. A `word` takes one of `words`; a `length` with `words` takes
@@ -40,8 +40,7 @@ class Parameter:
     scored: bool = False
 
 
-@dataclass(frozen=True, slots=True)
-class Sized:
+class Sized(Struct, frozen=True):
     """A settled value, where it came from, and for a rounded length the exact figure it came from (mm)."""
 
     value: Value
@@ -64,8 +63,7 @@ class Sized:
 Sizes = Mapping[str, Sized]
 
 
-@dataclass(frozen=True, slots=True)
-class GuestNeed:
+class GuestNeed(Struct, frozen=True):
     """A guest as its host sees it: on which face, how turned and placed, and what it asks."""
 
     element: str
@@ -76,8 +74,7 @@ class GuestNeed:
     need: Need
 
 
-@dataclass(frozen=True, slots=True)
-class Situation:
+class Situation(Struct, frozen=True):
     """All that one element's sizes and shape follow from. Two equal situations give equal parts.
 
     `glue` is the thickness of the adhesive's layer, mm. `room` is None at the root and while needs go up. `lays` tells

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yawning_lantern.assembly import Attach, Gap, Instance, Joint, Mount, Room, Root, Swing, span, uses
 from yawning_lantern.pattern import Fold, Panel, Piece, build_piece, rectangle
@@ -16,8 +17,7 @@ from yawning_lantern.structures.kit.solving import face_room
 MOST_FLAPS = 16
 
 
-@dataclass(frozen=True, slots=True)
-class Stack:
+class Stack(Struct, frozen=True):
     """N flaps hinged at their heads on a base, the first lowest; lengths in mm.
 
     `bulks` holds, for each flap, what is glued on its front and on its inside. `radius` rounds the free

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
-from dataclasses import replace
 from itertools import pairwise
 from typing import Literal
+
+from msgspec.structs import replace
 
 from yawning_lantern.assembly import Gap, Mount, Need, Relation, Room, Span, Term, Use, box_sides, span, uses
 from yawning_lantern.errors import ParameterError

@@ -8,9 +8,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
+
+from msgspec import Struct
 
 from yawning_lantern.assembly import (
     Gap,
@@ -42,8 +43,7 @@ SHEET = "sheet"
 """The one instance of such a part."""
 
 
-@dataclass(frozen=True, slots=True)
-class FoldedSheet:
+class FoldedSheet(Struct, frozen=True):
     """A sheet folded at true thickness. `level` is how high the middle of each facet lies over the lowest's, mm."""
 
     sheet: Sheet

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yawning_lantern.assembly import Room, Side, Span, Term, Through, span
 from yawning_lantern.assembly.edges import matching_side
@@ -64,8 +65,7 @@ def _lump(guest: GuestNeed, glue: float, half: Sequence[Side]) -> tuple[float, f
     return x - reaches[2], y - reaches[3], x + reaches[0], y + reaches[1], guest.need.tall + glue
 
 
-@dataclass(frozen=True, slots=True)
-class Edge:
+class Edge(Struct, frozen=True):
     """Where a thing goes around: the way to that edge as the face sees it, radians, and how far off it is, mm."""
 
     angle: float

@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import lru_cache
+
+from msgspec import Struct
 
 from yawning_lantern.assembly import Vec
 from yawning_lantern.pattern import Point
 
 
-@dataclass(frozen=True, slots=True)
-class Ring:
+class Ring(Struct, frozen=True):
     """A pleated ring pressed flat: n panels of pitch p, strip width w, hub radius, all mm. Common practice, checked
     by geometry: at radius r a pleat spans 2πr/n of the circle, so it stands √(p² − (2πr/n)²) off the table."""
 
@@ -69,8 +69,7 @@ def strips_must_flip(each: int) -> bool:
     return each % 2 == 0
 
 
-@dataclass(frozen=True, slots=True)
-class PleatedRing:
+class PleatedRing(Struct, frozen=True):
     """Where the panels of one strip of a ring lie: flat (make 0), pleated and curled, pressed into a disc (make 1).
 
     `first` is the place of the strip's first panel in the ring; the ring's middle is the piece's own origin when made.

@@ -7,8 +7,9 @@ distance of the two times the angle, one half on either side of the score."""
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from itertools import pairwise
+
+from msgspec import Struct
 
 from yawning_lantern.assembly import Attach, Instance, Joint, Root
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, build_piece, rectangle
@@ -18,8 +19,7 @@ Trim = tuple[list[Piece], list[Instance], list[Joint]]
 """Pieces, their copies, and how they are glued."""
 
 
-@dataclass(frozen=True, slots=True)
-class Ring:
+class Ring(Struct, frozen=True):
     """Walls in a ring: each turns by `theta` (radians) from the one before, is `side` wide and `height` high, its foot
     at `foot` in its strip, mm; `groups` are the walls of each strip, `where` the instance that each wall is in."""
 

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yawning_lantern.pattern import Panel, Point
 
@@ -14,8 +15,7 @@ def half_flat(sides: int) -> float:
     return 0.5 / math.tan(math.pi / sides)
 
 
-@dataclass(frozen=True, slots=True)
-class Regular:
+class Regular(Struct, frozen=True):
     """A regular polygon about its middle with a side on its right; its `side`, mm."""
 
     sides: int

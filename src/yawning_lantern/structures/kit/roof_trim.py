@@ -7,7 +7,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yawning_lantern.assembly import Attach, Instance, Joint, Root
 from yawning_lantern.measure import inches
@@ -22,8 +23,7 @@ _FREE = 0.2
 """What two strips leave between them on a slope, mm."""
 
 
-@dataclass(frozen=True, slots=True)
-class Slopes:
+class Slopes(Struct, frozen=True):
     """Slopes in a fan: how many, a slope's outline, how far its eaves are from the point and where that is in the fan,
     mm, the angle of a slope about it, and by how much one turns from the next about their hip, radians."""
 

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from yawning_lantern.assembly import Gap, Lever, Need, Room, Side, Span, Term, box_sides, edge_gaps, span, uses
 from yawning_lantern.design import Value

@@ -6,7 +6,9 @@ between two sides."""
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yawning_lantern.assembly import Attach, Instance, Joint, Root
 from yawning_lantern.errors import ParameterError
@@ -26,8 +28,7 @@ EARS = 6
 angle of a corner to lie in."""
 
 
-@dataclass(frozen=True, slots=True)
-class Board:
+class Board(Struct, frozen=True):
     """A regular board: its sides, how long one is and how thick it is, mm, and where it is: instance, panel, and its
     middle in that."""
 

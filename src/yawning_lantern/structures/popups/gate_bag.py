@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from yawning_lantern.assembly import Attach, Closure, Instance, Joint, Loop, Part, Room, Root, Term, Ware, span, uses
 from yawning_lantern.measure import inches
