@@ -38,6 +38,17 @@ def test_public_things_are_documented() -> None:
                 assert ast.get_docstring(node), f"{path}: {node.name}"
 
 
+def test_plain_data_are_structs_and_nothing_else_is_replaced() -> None:
+    # the other library's `replace` refuses a struct, and the types do not tell
+    for path in PYTHON:
+        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+            if isinstance(node, ast.ImportFrom) and node.module == "dataclasses":
+                assert "replace" not in {name.name for name in node.names}, path
+            if isinstance(node, ast.Import):
+                assert "dataclasses" not in {name.name for name in node.names}, path
+        assert path not in SOURCES or "@dataclass(frozen" not in path.read_text(encoding="utf-8"), path
+
+
 def test_no_catch_all_modules() -> None:
     assert not [p for p in SOURCES if re.search(r"util|helper|manager|misc|common", p.stem)]
 

@@ -331,7 +331,7 @@ def test_the_switch_turns_patterns_off(page: StockPage, demo: Workbench, rest: C
     assert inks(page.thing.swatch) < with_patterns
     assert demo.window.program.settings.value("patterns", True, bool) is False
     demo.window.actions_by_id["toggle_patterns"].trigger()
-    assert page.shelf.theme == replace(DAY, patterned=True)
+    assert page.shelf.theme == DAY._replace(patterned=True)
 
 
 def test_the_drawers_papers_begin_designs(page: StockPage, demo: Workbench, rest: Callable[[], None]) -> None:

@@ -195,7 +195,6 @@ def scrub() -> None:
 
 def patterns() -> None:
     """The demo's standing view painted while it is turned, with its patterns and without: s each, in turn."""
-    from msgspec.structs import replace
     from PySide6.QtGui import QImage, QPainter
 
     from yawning_lantern.desktop.shared.scene import ScenePainter
@@ -210,7 +209,7 @@ def patterns() -> None:
     for k in range(2 * EDITS):
         begin = time.perf_counter()
         painter = QPainter(image)
-        theme = replace(DAY, patterned=k % 2 == 0)
+        theme = DAY._replace(patterned=k % 2 == 0)
         ScenePainter(study, 0.6, Camera().turned(0.02 * k, 0.0), (640.0, 480.0), theme).paint(painter)
         painter.end()
         if k >= 2 * SETTLING:

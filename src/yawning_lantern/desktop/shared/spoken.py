@@ -6,8 +6,8 @@ description are the widget's own."""
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import NamedTuple
 
-from msgspec import Struct
 from PySide6.QtCore import QObject, QPoint, QRect, QRectF
 from PySide6.QtGui import QAccessible, QAccessibleInterface
 from PySide6.QtWidgets import QAccessibleWidget, QWidget
@@ -19,7 +19,7 @@ TABS, TAB = QAccessible.Role.PageTabList, QAccessible.Role.PageTab
 TEXT = QAccessible.Role.StaticText
 
 
-class Spoken(Struct, frozen=True):
+class Spoken(NamedTuple):
     """One thing in a view: its words, where it is in the view (px), and whether it is the chosen one."""
 
     words: str

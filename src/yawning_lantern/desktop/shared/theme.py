@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import NamedTuple
 
-from msgspec import Struct
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PySide6.QtWidgets import QApplication
 
@@ -12,7 +12,7 @@ FONTS = Path(__file__).parents[2] / "fonts"
 FAMILY = "Lato"
 
 
-class Theme(Struct, frozen=True):
+class Theme(NamedTuple):
     """Named colours as #rrggbb; `patterned`: patterns of paper are painted."""
 
     dark: bool

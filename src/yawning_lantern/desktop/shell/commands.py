@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-
-from msgspec import Struct
+from typing import NamedTuple
 
 MENUS = ("&Design", "&Edit", "&View", "&Go", "&Opening", "&Sheets", "&Bench", "&Window", "&Help")
 """The menu bar, from left to right. It stands before there is any command."""
@@ -15,7 +14,7 @@ def always() -> bool:
     return True
 
 
-class Command(Struct, frozen=True):
+class Command(NamedTuple):
     """One thing the maker can have done. `do` does it, `when` says whether it can be done now.
 
     `checked` tells whether it is switched on, of a command that is a switch. `about` is what the search says of it.

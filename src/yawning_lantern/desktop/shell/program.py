@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from msgspec.structs import replace
 from PySide6.QtCore import QObject, QSettings, Signal
 from PySide6.QtWidgets import QApplication, QWidget
 
@@ -27,7 +26,7 @@ class Program(QObject):
         self.drawer = drawer or state_folder / "workshop.sqlite"
         self.settings = settings
         dark, patterned = bool(settings.value("dark", False, bool)), bool(settings.value("patterns", True, bool))
-        self.theme: Theme = replace(NIGHT if dark else DAY, patterned=patterned)
+        self.theme: Theme = (NIGHT if dark else DAY)._replace(patterned=patterned)
         self.text_size = float(str(settings.value("text", TEXT_SIZE, float)))
         self.windows: list[QWidget] = []
         self._apply()
@@ -48,14 +47,14 @@ class Program(QObject):
 
     def be_dark(self, dark: bool) -> None:
         """Paper by day, lamp by night."""
-        self.theme = replace(NIGHT if dark else DAY, patterned=self.theme.patterned)
+        self.theme = (NIGHT if dark else DAY)._replace(patterned=self.theme.patterned)
         self.settings.setValue("dark", dark)
         self._apply()
         self.dressed.emit()
 
     def show_patterns(self, on: bool) -> None:
         """Paint the patterns of papers, or their colours only."""
-        self.theme = replace(self.theme, patterned=on)
+        self.theme = self.theme._replace(patterned=on)
         self.settings.setValue("patterns", on)
         self.dressed.emit()
 
