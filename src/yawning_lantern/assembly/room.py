@@ -207,8 +207,9 @@ class Gap(Struct, frozen=True):
 
 
 SIDE_NAMES = ("right", "back", "left", "front")
+_QUARTERS = (0.0, math.pi / 2, math.pi, 1.5 * math.pi)
 
 
 def box_sides(reaches: Iterable[Span], names: Iterable[str] = SIDE_NAMES) -> tuple[Side, ...]:
     """Four sides, at 0, 90, 180 and 270 degrees: right, back, left, front as the thing stands before you."""
-    return tuple(Side(name, k * math.pi / 2, reach) for k, (name, reach) in enumerate(zip(names, reaches, strict=True)))
+    return tuple([Side(*one) for one in zip(names, _QUARTERS, reaches, strict=True)])  # some hundred at every edit

@@ -47,13 +47,13 @@ class Span(Struct, frozen=True):
 
     def plus(self, *terms: Term) -> Span:
         """With further terms; those of zero are left out."""
-        return Span((*self.terms, *(term for term in terms if term.value)))
+        return Span((*self.terms, *[term for term in terms if term.value]))
 
     def __add__(self, other: Span) -> Span:
         return Span(self.terms + other.terms)
 
     def __sub__(self, other: Span) -> Span:
-        return Span(self.terms + tuple(term.times(-1.0) for term in other.terms))
+        return Span((*self.terms, *[term.times(-1.0) for term in other.terms]))
 
     def merged(self) -> Span:
         """Terms of one label and lever added up: two half boxes become one box."""
@@ -68,7 +68,7 @@ class Span(Struct, frozen=True):
             lever = term.lever and Lever(term.lever.element, term.lever.parameter, slope)
             sums[key] = Term(term.label, old.value + term.value, lever)
         return Span(
-            tuple(term for term in sums.values() if abs(term.value) > 1e-9 or (term.lever and term.lever.is_place))
+            tuple([term for term in sums.values() if abs(term.value) > 1e-9 or (term.lever and term.lever.is_place)])
         )
 
 

@@ -39,11 +39,11 @@ def wanted(gap: Gap) -> tuple[float, float]:
 
 def judge(gap: Gap) -> Check:
     """One gap against what its use wants."""
-    use, value = gap.use, gap.value
+    use, value, share = gap.use, gap.value, gap.share
     least, most = wanted(gap)
-    want = (least * gap.share, most * gap.share)
+    want = (least * share, most * share)
     floor = min(0.0, want[0])
-    clash, tight, snug, easy = (band * gap.share for band in use.bands)
+    clash, tight, snug, easy = [band * share for band in use.bands]
     verdict: Verdict
     if value < clash + floor - _ROUNDING:
         verdict = "clash"

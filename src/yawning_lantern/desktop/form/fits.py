@@ -193,9 +193,12 @@ class FitsPanel(QWidget):
         else:
             words = f"All {len(checks)} fits are as asked"
         self.summary.setText(words)
-        self.findings.hide()
-        if self.session.study is not None and self.session.study.assembly.rings:
+        has_rings = self.session.study is not None and bool(self.session.study.assembly.rings)
+        self.findings.setEnabled(False)  # of the study before: pale until they are found again, so that nothing jumps
+        if has_rings:
             self._quiet.start()
+        if not has_rings or self.session.history.at == 0:  # of another design nothing stays
+            self.findings.hide()
         chosen = next((c for c in checks if c.gap.key == self._chosen), wrong[0] if wrong else None)
         if chosen is not None:
             self.choose(chosen.gap.key)
@@ -225,12 +228,13 @@ class FitsPanel(QWidget):
         if isinstance(answer, BaseException):
             raise answer
         study, findings = cast(tuple[Study, tuple[Finding, ...]], answer)
-        if study is not self.session.study or not findings:
+        if study is not self.session.study:
             return
         units = self.session.design.units
         told = [f"• {f.words(study.resolved[f.element].final.name, units)}" for f in findings]
         self.findings.setText("\n".join(told))
-        self.findings.show()
+        self.findings.setEnabled(True)
+        self.findings.setVisible(bool(findings))
 
     def _choose(self, current: QModelIndex) -> None:
         check = current.data(Qt.ItemDataRole.UserRole) if current.isValid() else None

@@ -112,6 +112,7 @@ def _sheet(t: Theme, size: float) -> str:
         border-radius: 3px; padding: 4px 12px; }}
     QPushButton:hover {{ border-color: {t.lamp}; }}
     QPushButton:focus {{ border: 2px solid {t.lamp}; padding: 3px 11px; }}
+    QLabel:disabled {{ color: {t.faint}; }}
     QPushButton:disabled {{ color: {t.faint}; }}
     QPushButton#tight {{ padding: 4px 6px; }} QPushButton#tight:focus {{ padding: 3px 5px; }}
     QPushButton#go {{ background: {t.lamp}; color: {t.lamp_ink}; border-color: {t.lamp}; font-weight: bold; }}
