@@ -222,6 +222,22 @@ def test_a_clear_sweep_is_clear_in_every_pose() -> None:
     assert tried >= 8
 
 
+def test_what_begins_too_tight_may_slide_on_as_long_as_it_gets_no_tighter() -> None:
+    # a block on the drawer's floor that stands 1 to 16 mm through the sleeve's top: the fits tell of it, the slide is
+    # free all the same. Worked geometry.
+    study = Study(designed("drawer-sleeve"))
+    nodes = study.assembly.nodes
+    floor = next(k for k, n in enumerate(nodes) if n.instance == "drawer-1" and n.panel.name == "base")
+    top = next(k for k, n in enumerate(nodes) if n.panel.name == "top")
+    x, y = nodes[floor].panel.centre
+    clear = study.shut_frames[top][11] - study.shut_frames[floor][11]
+    for high, met in ((clear - 2, False), (clear + 1, True), (clear + 16, True)):
+        corners = ((x - 9, y - 9), (x + 9, y - 9), (x + 9, y + 9), (x - 9, y + 9))
+        plates = Plates(study.assembly, solids=[Solid(floor, corners, 0.2, high)])
+        assert bool(plates.shut_contacts(study.shut_frames)) == met
+        assert find_opening(plates).works
+
+
 def test_a_design_without_plates_or_motions_opens() -> None:
     for name in ("photo", "rosette", "mat"):
         opening = find_opening(Plates(Study(start_design(name, {})).assembly))
