@@ -7,7 +7,7 @@ from functools import lru_cache
 from itertools import starmap
 from typing import NamedTuple
 
-from PySide6.QtCore import QLineF, QPointF, Qt
+from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QBrush, QColor, QImage, QPainter, QPen, QPolygonF, QTransform
 
 from yawning_lantern.assembly.joined import Frame
@@ -29,12 +29,17 @@ FINE = 3.0
 
 
 class Sheet(NamedTuple):
-    """A polygon as it was painted: whose it is, which node, and whether its front is towards the eye."""
+    """A polygon as it was painted: whose it is, its corners, which node, and whether its front is towards the eye."""
 
     element: str
-    polygon: QPolygonF
+    corners: list[QPointF]
     node: int
     front: bool
+
+    @property
+    def polygon(self) -> QPolygonF:
+        """The polygon in pixels."""
+        return QPolygonF(self.corners)
 
 
 Drawn = list[Sheet]
@@ -65,9 +70,9 @@ def _lit(colour: str, normal: Vec, depth: int, front: bool) -> tuple[float, _Ink
 
 
 @lru_cache(maxsize=1024)
-def _own_ends(edges: tuple[bool, ...]) -> tuple[tuple[int, int], ...]:
-    """The corners at the ends of a facet's original edges, not of those a split made."""
-    return tuple((k, (k + 1) % len(edges)) for k, own in enumerate(edges) if own)
+def _own_ends(edges: tuple[bool, ...]) -> tuple[int, ...]:
+    """The corners at the ends of a facet's original edges, two for each, not of those a split made."""
+    return tuple(end for k, own in enumerate(edges) if own for end in (k, (k + 1) % len(edges)))
 
 
 class ScenePainter:
@@ -91,7 +96,8 @@ class ScenePainter:
         self._frames, self._tree = study.picture(at) if isinstance(at, float) else study.picture_of(at)
         self._only = only
         source = self._tree.source if self._tree is not None else []
-        self._points = [p for facet in source if only is None or facet.node in only for p in facet.points]
+        points = [p for facet in source if only is None or facet.node in only for p in facet.points]
+        self._points = list(dict.fromkeys(points))  # sheets share most of them
         held = [*self._points, *around] or [(0.0, 0.0, 0.0)]
         if only is not None:  # one flat piece fills the view: its table has corners where it has none
             held += self._footprint()
@@ -106,11 +112,11 @@ class ScenePainter:
         lamp = QPen(self._theme.colour("lamp"), 2.0)
         drawn: Drawn = []
         order = [f for f in paint_order(self._tree, eye) if self._only is None or f.node in self._only]
-        corners = list(dict.fromkeys([p for facet in order for p in facet.points]))  # sheets share most of them
+        corners = list(dict.fromkeys([p for facet in order for p in facet.points]))
         at = dict(zip(corners, starmap(QPointF, view.points(corners)), strict=True))
         for facet in order:
-            polygon = QPolygonF([at[p] for p in facet.points])
-            drawn.append(Sheet(nodes[facet.node].element, polygon, facet.node, faces_eye(facet, eye)))
+            shape = [at[p] for p in facet.points]
+            drawn.append(Sheet(nodes[facet.node].element, shape, facet.node, faces_eye(facet, eye)))
         at_rest = bool(painter.renderHints() & QPainter.RenderHint.Antialiasing)
         if self.printed is None:
             seen = self._patterns_seen(drawn, at_rest) if self._theme.patterned else ()
@@ -120,7 +126,7 @@ class ScenePainter:
             shown = {k for k, sheet in enumerate(drawn) if (sheet.node, sheet.front) in self.printed}
         brushes: dict[tuple[int, bool], QBrush | None] = {}
         for k, (facet, sheet) in enumerate(zip(order, drawn, strict=True)):
-            stock, front, polygon = nodes[facet.node].piece.stock, sheet.front, sheet.polygon
+            stock, front, shape = nodes[facet.node].piece.stock, sheet.front, sheet.corners
             light, ink = _lit(stock.front if front else stock.back, facet.normal, depth[sheet.element], front)
             fill: QBrush | None = None
             if k in shown:
@@ -132,15 +138,14 @@ class ScenePainter:
             edge = lamp if sheet.element == chosen else ink.edge
             if all(facet.edges):
                 painter.setPen(edge)
-                painter.drawPolygon(polygon)
+                painter.drawPolygon(shape)
             else:
                 painter.setPen(ink.seam)
-                painter.drawPolygon(polygon)
+                painter.drawPolygon(shape)
                 ends = _own_ends(facet.edges)
                 if ends:
-                    turns = facet.points
                     painter.setPen(edge)
-                    painter.drawLines([QLineF(at[turns[i]], at[turns[j]]) for i, j in ends])
+                    painter.drawLines([shape[i] for i in ends])  # pairs of ends: lines would be made for nothing
         if self._position >= 0 and self._only is None:
             self._contents(painter)
         return drawn
