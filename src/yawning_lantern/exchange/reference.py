@@ -1,27 +1,29 @@
-"""The structure reference, made from the declarations of the families."""
+"""The structure reference, made from the families: what they declare, and how a new one comes out."""
 
 from __future__ import annotations
 
 from yawning_lantern.measure import format_length
-from yawning_lantern.structures import Family, Parameter, families
+from yawning_lantern.structures import Family, Parameter, Sized, families, start_design
+from yawning_lantern.study import Study
 
 
-def _default(p: Parameter) -> str:
-    if p.derived:
-        return "worked out"
-    if p.default is None:
+def _value(p: Parameter, sized: Sized | None) -> str:
+    """What a parameter is in a new one."""
+    value = p.default if sized is None else sized.value
+    if value is None:
         return ""
-    if p.kind == "length" and not isinstance(p.default, str):
-        return format_length(float(p.default))
-    return str(p.default)
+    words = value if isinstance(value, str) else format_length(value) if p.kind == "length" else f"{value:g}"
+    return f"{words}, worked out" if p.derived else words
 
 
 def _family(kind: Family) -> list[str]:
     lines = [f"## {kind.name} (`{kind.id}`)", "", kind.about, "", f"Solved from: {', '.join(kind.starts)}."]
-    lines += ["", "| parameter | kind | usual | what it is |", "| --- | --- | --- | --- |"]
+    lines += ["", "| parameter | kind | in a new one | what it is |", "| --- | --- | --- | --- |"]
+    design = start_design(kind.id, {})
+    sizes = Study(design).resolved[design.root.id].sizes
     for p in kind.parameters:
         what = f"{p.kind}: {', '.join(p.words)}" if p.words else p.kind
-        lines.append(f"| `{p.id}` | {what} | {_default(p)} | {p.label}. {p.help} |")
+        lines.append(f"| `{p.id}` | {what} | {_value(p, sizes.get(p.id))} | {p.label}. {p.help} |")
     lines += ["", "Faces: " + ("; ".join(f"`{face}` ({words})" for face, words in kind.faces) or "none") + ".", ""]
     return lines
 
@@ -31,7 +33,8 @@ def reference() -> str:
     head = [
         "# Structures",
         "",
-        "Made from the declarations in the code. `./lantern families --markdown` prints this page.",
+        "Made from the code. `./lantern families --markdown` prints this page. A new one stands by itself here, of",
+        "card of 216 g/m²; inside something else it follows what holds it.",
         "",
     ]
     return "\n".join(head + [line for kind in families().values() for line in _family(kind)])
