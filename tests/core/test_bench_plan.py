@@ -248,10 +248,11 @@ def test_words_of_the_examples_have_no_raw_lengths() -> None:
         assert not [line for line in lines if "{" in line or "mm}" in line]
 
 
+@pytest.mark.parametrize("caliper", [0.3, 0.06])
 @pytest.mark.parametrize(("kind", "given"), CASES)
-def test_glue_goes_on_the_face_that_meets_its_mate(kind: str, given: dict[str, float | str]) -> None:
+def test_glue_goes_on_the_face_that_meets_its_mate(kind: str, given: dict[str, float | str], caliper: float) -> None:
     # the face is looked for by moving what is brought along its own normal: that must bring it away from its mate
-    study = Study(designed(kind, **given))
+    study = Study(replace(designed(kind, **given), calipers={"card-216": caliper}))
     frames = study.shut_frames
     for act in acts_of(study.assembly):
         for bonded in act.joints:
