@@ -186,10 +186,6 @@ def _faults(strokes: Sequence[Stroke], machine: Plotter) -> Iterator[Fault]:
         yield from _too_late(strokes, own, machine)
 
 
-def _in(place: float, size: float) -> bool:
-    return -FREE <= place <= size + FREE
-
-
 def _line(stroke: Stroke) -> Any:
     return load("shapely").LineString(stroke.tip).simplify(0.01, preserve_topology=False)
 

@@ -16,7 +16,6 @@ from msgspec import Struct
 from yawning_lantern.arrays import Floats, np
 from yawning_lantern.design import Design, set_value
 from yawning_lantern.errors import LanternError
-from yawning_lantern.pattern import Piece
 from yawning_lantern.structures import parameter
 from yawning_lantern.study.amiss import Amiss, Made, all_lines
 from yawning_lantern.study.study import Study
@@ -231,8 +230,3 @@ def _verified(
     trimmed = {line[0] for line in ask.blanks if moved[line] < -TRUE} | ({ask.target[0]} if cut > TRUE else set())
     told = tuple(sorted(names[piece] for piece in other)), tuple(sorted(names[piece] for piece in trimmed))
     return Refit(design, now, tuple(changes), *told, cut)
-
-
-def redo(study: Study, piece: str) -> Piece:
-    """The one piece to make anew. Raises KeyError."""
-    return next(one for one in study.pieces if one.id == piece)

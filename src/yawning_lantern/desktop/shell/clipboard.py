@@ -22,11 +22,6 @@ def keep(design: Design, element: Element) -> None:
     QGuiApplication.clipboard().setMimeData(data)
 
 
-def has_part() -> bool:
-    """Whether a part lies on the clipboard."""
-    return bool(QGuiApplication.clipboard().mimeData().hasFormat(MIME))
-
-
 def kept() -> Design | None:
     """The part on the clipboard as the root of a design that carries its stock, or None where there is none that this
     program knows. Raises LanternError where it is damaged."""
