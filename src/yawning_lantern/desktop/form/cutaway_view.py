@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import NamedTuple
 
 from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
@@ -48,6 +49,16 @@ class Callout(Struct, frozen=True):
     def text(self) -> str:
         """Figure and name in one line."""
         return f"{self.figure} · {self.name}"
+
+
+class _Columns(NamedTuple):
+    """Room for labels on either side, px: how wide, into how many lines a label goes, how high each is, and whether
+    all are whole in it."""
+
+    side: float
+    lines: int
+    row: float
+    whole: bool
 
 
 FLAT, TALLEST = 0.25, 30  # share of the view below which heights are drawn larger, and how much at most
@@ -145,8 +156,8 @@ class CutawayView(QWidget):
         zs = [z for cut in cuts for _, z in cut.corners]
         notes = self._notes_now
         room_h = self.height() - 24.0
-        lines = self._lines(notes)
-        side = min(self._widest(notes, lines) + 46, self.width() * MOST_BESIDE)
+        columns = self._columns(notes)
+        side = columns.side
         room_w = max(80.0, self.width() - 2 * side)
         scale = min(room_w / (max(xs) - min(xs)), room_h / (max(zs) - min(zs))) * self._zoom
         middle = ((max(xs) + min(xs)) / 2, (max(zs) + min(zs)) / 2)
@@ -170,7 +181,7 @@ class CutawayView(QWidget):
                 self._dip(painter, *ink)
                 now = ink
             painter.drawPolygon(QPolygonF([pixel(x, z) for x, z in cut.corners]))
-        self._notes(painter, notes, pixel, side, lines)
+        self._notes(painter, notes, pixel, columns)
         if taller > 1:
             painter.setPen(t.colour("faint"))
             box = QRectF(8, self.height() - 22, self.width() - 16, 18)
@@ -216,23 +227,20 @@ class CutawayView(QWidget):
         painter.drawRect(box)
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, "contents")
 
-    def _widest(self, notes: list[Callout], lines: int) -> float:
-        """How wide the labels are, px, in one line or in two."""
-        wide = QFontMetricsF(self.font()).horizontalAdvance
+    def _columns(self, notes: list[Callout]) -> _Columns:
+        """Labels in two lines, so that they are whole beside a large picture, where their number leaves room for that;
+        else in one. They take no more than their share of the view."""
+        metrics = QFontMetricsF(self.font())
+        line = metrics.height()
+        lines = 2 if (len(notes) + 1) // 2 * (2 * line + 6.0) <= self.height() else 1
         words = [n.text for n in notes] if lines == 1 else [w for n in notes for w in (n.figure, n.name)]
-        return max((wide(word) for word in words), default=0.0)
+        asked = max(map(metrics.horizontalAdvance, words), default=0.0) + 46
+        side = min(asked, self.width() * MOST_BESIDE)
+        return _Columns(side, lines, line * lines + (6.0 if lines == 2 else 3.0), side == asked)
 
-    def _lines(self, notes: list[Callout]) -> int:
-        """Into how many lines a label goes: two, so that it is whole beside a large picture, where their number
-        leaves room for that; else one."""
-        return 2 if (len(notes) + 1) // 2 * self._row(2) <= self.height() else 1
-
-    def _row(self, lines: int) -> float:
-        return QFontMetricsF(self.font()).height() * lines + (6.0 if lines == 2 else 3.0)
-
-    def _notes(self, painter: QPainter, notes: list[Callout], pixel: Pixel, side: float, lines: int) -> None:
+    def _notes(self, painter: QPainter, notes: list[Callout], pixel: Pixel, room: _Columns) -> None:
         """Every gap with a leader to a figure in the left or right column, sorted so that no two leaders cross."""
-        most = int(self.height() / self._row(lines))
+        most = int(self.height() / room.row)
         columns: dict[bool, list[tuple[QPointF, QPointF, Callout]]] = {False: [], True: []}
         for note in notes:
             a, b = pixel(*note.start), pixel(*note.end)
@@ -245,11 +253,11 @@ class CutawayView(QWidget):
             columns[right].append((a, b, note))
         for right, found in columns.items():
             found.sort(key=lambda item: ((item[0].y() + item[1].y()) / 2, item[0].x() if right else -item[0].x()))
-            gap = min(self._row(lines), self.height() / max(len(found), 1))
+            gap = min(room.row, self.height() / max(len(found), 1))
             ends = gap / 2, self.height() - gap / 2
             ys = self._spread([(a.y() + b.y()) / 2 for a, b, _ in found], gap, *ends)
             for (a, b, note), y in zip(found, ys, strict=True):
-                self._note(painter, a, b, note, y, right, side, lines)
+                self._note(painter, a, b, note, y, right, room)
 
     @staticmethod
     def _spread(wanted: list[float], gap: float, first: float, last: float) -> list[float]:
@@ -264,9 +272,9 @@ class CutawayView(QWidget):
         return ys
 
     def _note(
-        self, painter: QPainter, a: QPointF, b: QPointF, note: Callout, y: float, right: bool, side: float, lines: int
+        self, painter: QPainter, a: QPointF, b: QPointF, note: Callout, y: float, right: bool, room: _Columns
     ) -> None:
-        t = self.theme
+        t, side = self.theme, room.side
         verdict = note.check.verdict
         colour = t.colour(verdict)
         chosen = self._session.selection in (note.check.gap.element, note.check.gap.host)
@@ -280,12 +288,12 @@ class CutawayView(QWidget):
         draw_verdict(painter, verdict, QPointF(mark, y), 9, t)
         painter.setPen(t.colour("ink" if chosen else "faint"))
         align = Qt.AlignmentFlag.AlignVCenter | (Qt.AlignmentFlag.AlignLeft if right else Qt.AlignmentFlag.AlignRight)
-        high = self._row(lines)
         left, wide = (mark + 8, self.width() - mark - 10) if right else (4.0, mark - 12)
-        box = QRectF(left, y - high / 2, wide, high)
-        said = (note.text,) if lines == 1 else (note.figure, note.name)
-        whole = [painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, int(wide)) for words in said]
-        painter.drawText(box, align, "\n".join(whole))
+        box = QRectF(left, y - room.row / 2, wide, room.row)
+        said = [note.text] if room.lines == 1 else [note.figure, note.name]
+        if not room.whole:
+            said = [painter.fontMetrics().elidedText(one, Qt.TextElideMode.ElideRight, int(wide)) for one in said]
+        painter.drawText(box, align, "\n".join(said))
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         factor = 1.0015 ** event.angleDelta().y()
