@@ -6,7 +6,7 @@ holds for every viewpoint; only walking it depends on the eye.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from typing import NamedTuple
 
 from msgspec import Struct, field
@@ -176,20 +176,20 @@ def build_tree(found: Sequence[Facet], like: PaintTree | None = None) -> PaintTr
     return tree
 
 
-def paint_order(tree: PaintTree | None, eye: Vec) -> Iterator[Facet]:
+def paint_order(tree: PaintTree | None, eye: Vec) -> list[Facet]:
     """Facets from far to near as seen from `eye` (mm). Sheets in one plane come in node order, turned with the side
     they are seen from, so that what is stacked later is seen from its own side."""
-    stack: list[tuple[PaintTree | None, bool]] = [(tree, False)]
-    while stack:
-        node, ready = stack.pop()
-        if node is None:
-            continue
-        nx, ny, nz = node.normal
-        ahead = eye[0] * nx + eye[1] * ny + eye[2] * nz > node.distance
-        if ready:
-            yield from node.inside if ahead else reversed(node.inside)
-            continue
-        near, far = (node.front, node.back) if ahead else (node.back, node.front)
-        stack.append((near, False))
-        stack.append((node, True))
-        stack.append((far, False))
+    ordered: list[Facet] = []
+    behind: list[tuple[PaintTree, bool]] = []
+    ex, ey, ez = eye
+    node = tree
+    while node is not None or behind:
+        while node is not None:  # down the far sides first
+            nx, ny, nz = node.normal
+            ahead = ex * nx + ey * ny + ez * nz > node.distance
+            behind.append((node, ahead))
+            node = node.back if ahead else node.front
+        here, ahead = behind.pop()
+        ordered += here.inside if ahead else here.inside[::-1]
+        node = here.front if ahead else here.back
+    return ordered

@@ -111,7 +111,9 @@ class ScenePainter:
         depth = {element: r.depth for element, r in study.resolved.items()}
         lamp = QPen(self._theme.colour("lamp"), 2.0)
         drawn: Drawn = []
-        order = [f for f in paint_order(self._tree, eye) if self._only is None or f.node in self._only]
+        order = paint_order(self._tree, eye)
+        if self._only is not None:
+            order = [f for f in order if f.node in self._only]
         corners = list(dict.fromkeys([p for facet in order for p in facet.points]))
         at = dict(zip(corners, starmap(QPointF, view.points(corners)), strict=True))
         for facet in order:
