@@ -4,7 +4,7 @@ Which tests reach what takes longest; with `--reach FOLDER` it is kept there and
 is good as long as no line has moved.
 
 Mutants are made by cosmic-ray, reach is told by coverage with a context for every test. Not asked are annotations,
-decorators and what is only ever a tolerance (numbers below 1e-3): changed, they change nothing that was promised.
+decorators, options of classes and what is only ever a tolerance (numbers below 1e-3): changed, they change nothing that was promised.
 """
 
 from __future__ import annotations
@@ -72,7 +72,7 @@ def _spared(source: str) -> list[tuple[tuple[int, int], tuple[int, int]]]:
         elif isinstance(node, ast.AnnAssign):
             parts.append(node.annotation)
         elif isinstance(node, ast.ClassDef):
-            parts += node.decorator_list
+            parts += [*node.decorator_list, *(option.value for option in node.keywords)]
         elif isinstance(node, ast.Constant) and isinstance(node.value, float) and 0 < abs(node.value) < TINY:
             parts.append(node)
         spans += [
