@@ -4,7 +4,8 @@ Which tests reach what takes longest; with `--reach FOLDER` it is kept there and
 is good as long as no line has moved.
 
 Mutants are made by cosmic-ray, reach is told by coverage with a context for every test. Not asked are annotations,
-decorators, options of classes and what is only ever a tolerance (numbers below 1e-3): changed, they change nothing that was promised.
+decorators, options of classes and what is only ever a tolerance (numbers below 1e-3): changed, they change nothing
+that was promised.
 """
 
 from __future__ import annotations

@@ -1,0 +1,55 @@
+"""A thing that is turned on what holds it is the same thing: nothing in it may depend on how the world lies."""
+
+from __future__ import annotations
+
+import random
+
+import numpy as np
+import pytest
+from msgspec.structs import replace
+
+from yawning_lantern.design import Design, Element, Place, walk
+from yawning_lantern.exchange.design_file import read_design
+from yawning_lantern.study import Study
+
+from ..conftest import DEMO
+from .test_random_nests import random_nest
+
+EXAMPLES = ["comet-night-box", "comet-night-set", "four-lenses", "observatory-box", "tide-table-book"]
+SEEDS = (3, 5, 17, 20, 21, 29, 33, 47, 48, 49, 50, 53)
+"""Random nests of four parts and more that stand in a box."""
+
+
+def held(design: Design, turn: int, x: float = 0.0, y: float = 0.0) -> Study:
+    """A design on the floor of a square box that is too large for any of its fits, turned by quarters, and so far off
+    the middle, mm."""
+    thing = replace(design.root, place=Place("floor", x, y, turn))
+    sizes: dict[str, float | str] = {"base": 900.0, "wall": 600.0}
+    return Study(replace(design, root=Element("around-it", "explosion-box", settings=sizes, guests=(thing,))))
+
+
+def told(study: Study) -> list[tuple[object, ...]]:
+    """Every fit within the thing, with its words, its figure and what moves it."""
+    return sorted(
+        (
+            check.gap.code, check.gap.element, check.gap.host, *sorted(check.gap.between), check.verdict,
+            round(check.gap.value, 6), tuple(sorted((t.lever.element, t.lever.parameter, round(t.lever.slope, 6))
+                                                    for t in check.gap.span.terms if t.lever is not None)),
+        )
+        for check in study.checks if "around-it" not in (check.gap.element, check.gap.host)
+    )  # fmt: skip
+
+
+@pytest.mark.parametrize("name", [*EXAMPLES, *map(str, SEEDS)])
+def test_fits_are_the_same_however_it_is_turned(name: str) -> None:
+    design = random_nest(random.Random(int(name))) if name.isdigit() else read_design(DEMO.parent / f"{name}.lantern")
+    plain = held(design, 0)
+    want = told(plain)
+    assert want and len(list(walk(design.root))) + 1 == len(plain.resolved)
+    for turn, x, y in ((1, 0.0, 0.0), (2, 40.0, 0.0), (3, 25.0, -60.0)):
+        turned = held(design, turn, x, y)
+        assert told(turned) == want
+        for one, other in zip(plain.pieces, turned.pieces, strict=True):
+            assert (one.id, one.quantity, len(one.lines)) == (other.id, other.quantity, len(other.lines))
+            for a, b in zip((one.outline, *one.holes), (other.outline, *other.holes), strict=True):
+                assert np.allclose(a, b, atol=1e-9)
