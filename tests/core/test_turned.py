@@ -10,7 +10,8 @@ from msgspec.structs import replace
 
 from yawning_lantern.design import Design, Element, Place, walk
 from yawning_lantern.exchange.design_file import read_design
-from yawning_lantern.study import Study
+from yawning_lantern.study import Study, opening_of
+from yawning_lantern.study.opened import step_words
 
 from ..conftest import DEMO
 from .test_random_nests import random_nest
@@ -53,3 +54,12 @@ def test_fits_are_the_same_however_it_is_turned(name: str) -> None:
             assert (one.id, one.quantity, len(one.lines)) == (other.id, other.quantity, len(other.lines))
             for a, b in zip((one.outline, *one.holes), (other.outline, *other.holes), strict=True):
                 assert np.allclose(a, b, atol=1e-9)
+
+
+@pytest.mark.parametrize("seed", [17, 33])
+def test_it_opens_in_the_same_order_however_it_is_turned(seed: int) -> None:
+    design = random_nest(random.Random(seed))
+    plain, turned = held(design, 0), held(design, 3)
+    want, found = opening_of(plain), opening_of(turned)
+    assert want.works and found.works and len(want.steps) > 5
+    assert [step_words(plain, one) for one in want.steps] == [step_words(turned, one) for one in found.steps]
