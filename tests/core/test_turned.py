@@ -81,3 +81,14 @@ def test_it_is_glued_in_the_same_order_with_the_same_tools_however_it_is_turned(
         for turn in (0, 1)
     ]  # fmt: skip
     assert plans[0] == plans[1] and len(plans[0]) > 20
+
+
+@pytest.mark.parametrize("name", ["four-lenses", "17", "29", "47"])
+def test_the_same_sides_show_however_it_is_turned(name: str) -> None:
+    design = design_of(name)
+    shown = []
+    for turn in (0, 1):
+        study = held(design, turn)
+        own = [element.id for element in walk(design.root)]
+        shown.append([(p.node, p.front, p.back) for element in own for p in study.seen(element)])
+    assert shown[0] == shown[1] and len({front for _, front, _ in shown[0]}) > 1

@@ -20,6 +20,9 @@ Shows = Literal["shut", "open", "never"]
 """shut: it shows when all is shut. open: only when it is opened. never: it is covered all the time."""
 _LIFT = 0.02  # mm off the sheet's own face where a ray begins
 _TILT = math.radians(62)
+_AROUND = tuple(k * math.pi / 2 + aside for k in range(4) for aside in (-0.3, 0.3))
+"""Ways in which rays lean, radians from the panel's first edge: alike for every quarter and for its mirror image, and
+none along an edge or the diagonal of a square, where hairline gaps lie."""
 _SAMPLES = 5
 _STAGES = 12  # poses that are looked at, beside the shut one
 _NEAREST = 64  # triangles that are asked first whether they stop a ray
@@ -92,18 +95,17 @@ def _shown(
     scene: Scene, points: Sequence[tuple[float, float, float]], normal: tuple[float, float, float],
     half: float,
 ) -> tuple[bool, bool]:  # fmt: skip
-    """Whether the front and the back of a panel can be seen from outside."""
+    """Whether the front and the back of a panel can be seen from outside. Rays go out square to it, and aslant as its
+    own edges run: which way it lies in the world is no matter."""
     n = np.array(normal)
-    other = np.array([1.0, 0.0, 0.0]) if abs(n[0]) < 0.8 else np.array([0.0, 1.0, 0.0])
-    e1 = np.cross(n, other)
+    e1 = np.array(points[1]) - np.array(points[0])
     e1 /= np.linalg.norm(e1)
     e2 = np.cross(n, e1)
     spots = np.array(_samples(points))
     answers = []
     for side in (1.0, -1.0):
         ways = [side * n]
-        for k in range(6):
-            a = math.pi * k / 3
+        for a in _AROUND:
             ways.append(side * n * math.cos(_TILT) + (e1 * math.cos(a) + e2 * math.sin(a)) * math.sin(_TILT))
         start = (spots + side * n * (half + _LIFT))[:, None, :].repeat(len(ways), axis=1).reshape(-1, 3)
         way = np.array(ways)[None].repeat(len(spots), axis=0).reshape(-1, 3)
