@@ -140,6 +140,26 @@ def test_what_cannot_be_in_a_drawer(item: Item) -> None:
         check_item(item)
 
 
+@pytest.mark.parametrize(
+    ("item", "name", "least", "most"),
+    [
+        (GLUE, "thickness", 0.0, 20.0), (GLUE, "open_time", 0.0, 1e6), (GLUE, "width", 0.1, 1e6),
+        (GLUE, "roll", 0.1, 1e6),
+        (CARD, "measured", 0.005, 20.0), (CARD, "grammage", 5.0, 5000.0), (CARD, "bulk", 0.5, 3.0),
+        (SHELF.ready_made[0], "width", 1.0, 5000.0), (SHELF.ready_made[0], "height", 1.0, 5000.0),
+        (SHELF.ready_made[0], "thickness", 0.0, 100.0), (BOARD, "grid", 0.05, 500.0), (BOARD, "offset", -500.0, 500.0),
+        (BOARD, "kerf", 0.0, 10.0), (BOARD, "longest", 1.0, 5000.0),
+    ],
+)  # fmt: skip
+def test_how_small_and_large_things_of_the_drawer_may_be(item: Item, name: str, least: float, most: float) -> None:
+    # what a shop may sell and a hand may hold: from memory. The answer to what is beyond tells both ends.
+    for end, beyond in ((least, least - 0.004), (most, most * 1.001)):
+        check_item(replace(item, **{name: end}))
+        with pytest.raises(ParameterError) as refused:
+            check_item(replace(item, **{name: beyond}))
+        assert f"{least:g} to {most:g}" in refused.value.sentence()
+
+
 @pytest.mark.parametrize("item", builtin_catalogue().items, ids=lambda item: item.id)
 def test_what_ships_can_be(item: Item) -> None:
     check_item(item)
