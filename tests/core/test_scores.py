@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import json
-from itertools import combinations
+from collections.abc import Sequence
+from itertools import combinations, pairwise, permutations
 
 import networkx as nx
 import pytest
 
-from yawning_lantern.bench import ScorePlan, fewest_numbers, score_plan
+from yawning_lantern.bench import Placing, ScorePlan, fewest_numbers, score_plan
 from yawning_lantern.bench.scores import straight_scores
 from yawning_lantern.cli.main import main
 from yawning_lantern.exchange.design_file import read_design
@@ -106,6 +107,27 @@ def strip(width: float, *scores: tuple[float, str]) -> Piece:
     outline = ((0.0, 0.0), (width, 0.0), (width, 50.0), (0.0, 50.0))
     lines = tuple(Line("score", fold, (x, 0.0), (x, 50.0)) for x, fold in scores)  # type: ignore[arg-type]  # one of two
     return Piece("s", "Strip", PAPER, outline, (Panel("p", "p", outline),), lines=lines)
+
+
+def test_a_sheet_is_turned_over_as_seldom_as_can_be() -> None:
+    # each face is done at one go, so once less than there are faces; quarter turns by trying every order of placings
+    around = {"left": 0, "foot": 90, "right": 180, "head": 270}
+    both = 0
+    for kind in sorted(families()):
+        for piece in Study(start_design(kind, {})).pieces:
+            placings = score_plan(piece, BOARD).placings
+            if not 2 < len(placings) <= 6:
+                continue
+
+            def turned(order: Sequence[Placing]) -> tuple[int, int]:
+                over = sum(a.face != b.face for a, b in pairwise(order))
+                apart = [abs(around[a.edge] - around[b.edge]) for a, b in pairwise(order)]
+                return over, sum(min(angle, 360 - angle) // 90 for angle in apart)
+
+            assert turned(placings) == min(map(turned, permutations(placings)))
+            assert turned(placings)[0] == len({placing.face for placing in placings}) - 1
+            both += len({placing.face for placing in placings}) == 2
+    assert both > 3
 
 
 def test_worked_readings() -> None:
