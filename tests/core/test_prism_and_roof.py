@@ -156,6 +156,8 @@ def test_the_wrapping_goes_around_its_base(n: int) -> None:
     assert turns < min(k for k, act in enumerate(acts) if "foot-" in act) and not plan.stuck
     bare = made("prism", sides=n, side=60, wrap="none")
     assert not [p for p in bare.pieces if p.id.endswith(".wrap")]
+    notes = [next(p for p in one.pieces if p.id.endswith(".base")).note for one in (study, bare)]
+    assert notes == ["Wrapped before the feet are glued.", ""]
     tall = [placed(one)["base", "plate"][:, 2].mean() for one in (study, bare)]
     assert tall[0] - tall[1] == pytest.approx(t, abs=0.1)
 
