@@ -4,8 +4,8 @@ Which tests reach what takes longest; with `--reach FOLDER` it is kept there and
 is good as long as no line has moved.
 
 Mutants are made by cosmic-ray, reach is told by coverage with a context for every test. Not asked are annotations,
-decorators, options of classes and what is only ever a tolerance (numbers below 1e-3): changed, they change nothing
-that was promised.
+decorators, options of classes and what is only ever a tolerance (numbers below 1e-3; whether a comparison that has one
+in it takes in its very end): changed, they change nothing that was promised.
 """
 
 from __future__ import annotations
@@ -44,6 +44,8 @@ KINDS = (
 LONGEST = 240
 """Tests of one mutant are given so long, s: one that hangs is as good as killed."""
 TINY = 1e-3
+ENDS = ("Lt_LtE", "LtE_Lt", "Gt_GtE", "GtE_Gt")
+Place = tuple[int, int]
 
 
 @dataclass(frozen=True)
@@ -59,7 +61,25 @@ class Mutant:
         return f"{self.module.relative_to(ROOT)}:{self.line} {self.operator.split('/')[-1]}"
 
 
-def _spared(source: str) -> list[tuple[tuple[int, int], tuple[int, int]]]:
+def _is_tiny(node: ast.AST) -> bool:
+    return isinstance(node, ast.Constant) and isinstance(node.value, float) and 0 < abs(node.value) < TINY
+
+
+def loose_ends(source: str) -> list[tuple[Place, Place]]:
+    """Spans (line, column) of comparisons with a tolerance in them, told as a number or by the module's name for it."""
+    tree = ast.parse(source)
+    names = {
+        target.id for node in tree.body if isinstance(node, ast.Assign) and _is_tiny(node.value)
+        for target in node.targets if isinstance(target, ast.Name)
+    }  # fmt: skip
+    return [
+        ((node.lineno, node.col_offset), (node.end_lineno or 0, node.end_col_offset or 0))
+        for node in ast.walk(tree) if isinstance(node, ast.Compare) and any(
+            _is_tiny(part) or (isinstance(part, ast.Name) and part.id in names) for part in ast.walk(node))
+    ]  # fmt: skip
+
+
+def _spared(source: str) -> list[tuple[Place, Place]]:
     """Spans (line, column) where a mutant would change nothing that runs, or only a tolerance."""
     spans = []
     for node in ast.walk(ast.parse(source)):
@@ -74,7 +94,7 @@ def _spared(source: str) -> list[tuple[tuple[int, int], tuple[int, int]]]:
             parts.append(node.annotation)
         elif isinstance(node, ast.ClassDef):
             parts += [*node.decorator_list, *(option.value for option in node.keywords)]
-        elif isinstance(node, ast.Constant) and isinstance(node.value, float) and 0 < abs(node.value) < TINY:
+        elif _is_tiny(node):
             parts.append(node)
         spans += [
             ((p.lineno, p.col_offset), (p.end_lineno or 0, p.end_col_offset or 0))  # type: ignore[attr-defined]  # these have places
@@ -90,8 +110,9 @@ def mutants() -> Iterator[Mutant]:
     for package in CORE:
         for module in sorted((ROOT / "src/yawning_lantern" / package).rglob("*.py")):
             source = module.read_text(encoding="utf-8")
-            spared, tree = _spared(source), get_ast(source)
+            always, ends, tree = _spared(source), loose_ends(source), get_ast(source)
             for kind in KINDS:
+                spared = [*always, *ends] if kind.endswith(ENDS) else always
                 if f"core/{kind}" not in known:
                     raise SystemExit(f"There is no operator {kind}.")
                 operator, count = get_operator(f"core/{kind}")(), 0

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from ..mutation import sample
+from ..mutation import loose_ends, sample
 
 COUNT, SEED = 24, 7
 AT_LEAST = 0.6
@@ -15,3 +15,8 @@ AT_LEAST = 0.6
 def test_most_small_changes_of_the_core_are_seen() -> None:
     tried, living = sample(COUNT, SEED)
     assert (tried - len(living)) / tried >= AT_LEAST, [str(mutant) for mutant in living]
+
+
+def test_only_ends_of_comparisons_with_a_tolerance_are_spared() -> None:
+    source = "_SAME = 1e-4\nLONG = 2.0\na = x < y - 1e-6\nb = x < y\nc = x <= y + _SAME\nd = x > LONG\n"
+    assert [begin[0] for begin, _ in loose_ends(source)] == [3, 5]
