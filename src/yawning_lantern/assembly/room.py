@@ -88,6 +88,14 @@ class Room(Struct, frozen=True):
         shares = ((s.reach.value, abs(math.cos(s.angle)) + abs(math.sin(s.angle))) for s in self.sides)
         return 2 * min(reach / share for reach, share in shares)
 
+    def narrowed(self, across: float, up: float) -> Room:
+        """The same room with so much less of it along each axis of the face, half on either side, mm."""
+        sides = []
+        for side in self.sides:
+            less = (across * abs(math.cos(side.angle)) + up * abs(math.sin(side.angle))) / 2
+            sides.append(replace(side, reach=side.reach.plus(Term("kept free", -less))))
+        return replace(self, sides=tuple(sides))
+
     def on_glue(self, glue: float) -> Room:
         """The same room over a layer of glue, mm: what has a height and goes over or around nothing is glued down."""
         if not glue or self.height is None or self.relation not in ("inside", "onto"):

@@ -6,7 +6,8 @@ upwards and the two passes run again, three times at most. What still does not a
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+import math
+from collections.abc import Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from functools import lru_cache
 
@@ -24,6 +25,7 @@ from yawning_lantern.structures.making import laid, with_making_fits
 
 _DEEPEST = 24
 _ROUNDS = 3
+_TRIES = 6  # with more and more kept free beside what fills its face, the last as it was
 _SAME = 1e-6  # mm
 _NO_END = inches(36)
 THINNEST, THICKEST = 0.005, 20.0  # mm: what a sheet can be
@@ -86,6 +88,16 @@ def _height_of(span: Span | None) -> float:
 def _is_its_own(r: Resolved) -> bool:
     """Whether the height is the guest's own: what was open on the way up was to fill its room, if that is bounded."""
     return r.up_need.height is not None or r.final.room is None or r.final.room.height is None
+
+
+def _short(gaps: Sequence[Gap]) -> tuple[float, float]:
+    """How much less is left beside a guest than is asked, across and up its face, mm."""
+    across = up = 0.0
+    for gap in gaps:
+        if gap.angle is not None and gap.value < (least := wanted(gap)[0] * gap.share) - _SAME:
+            across += (least - gap.value) * abs(math.cos(gap.angle))
+            up += (least - gap.value) * abs(math.sin(gap.angle))
+    return across, up
 
 
 def _height(need: Need) -> float:
@@ -164,8 +176,13 @@ class _Resolver:
             sizes = kind.size(situation)
         return _Up(element, situation, sizes, kind.need(situation, sizes), guests)
 
-    def down(self, up: _Up, host: str, host_name: str, room: Room | None, depth: int, alone: bool = True) -> Need:
-        """Rooms from the outside in; gives the element's final need. It is `alone` on its face or not."""
+    def down(
+        self, up: _Up, host: str, host_name: str, room: Room | None, depth: int, alone: bool = True,
+        free: tuple[float, float] = (0.0, 0.0), tries: int = _TRIES,
+    ) -> Need:  # fmt: skip
+        """Rooms from the outside in; gives the element's final need. It is `alone` on its face or not. What fills its
+        face and then has less left beside it than is asked, for what its folds stand beyond, is made again with so much
+        kept `free` of the room (across and up, mm); if that does not help, as it was."""
         kind = family(up.element.family)
         place = up.element.place or Place("")
         old = self.before.get(up.element.id)
@@ -174,12 +191,15 @@ class _Resolver:
             self.found.update((e.id, self.before[e.id]) for e in walk(up.element))
             return old.need
         placed = replace(up.situation, room=seen) if seen is not None else up.situation
-        same = old is not None and old.upward == up.situation and old.final.room == seen and old.host == host
+        first = tries == _TRIES
+        same = first and old is not None and old.upward == up.situation and old.final.room == seen and old.host == host
+        narrow = placed if room is None or not any(free) else replace(
+            placed, room=room.narrowed(*free).turned(place.turn))  # fmt: skip
         if same and old is not None:
             sizes, rooms = old.sizes, old.rooms
         else:
             with _blamed(up.element.id, self.design.units):
-                sizes = up.sizes if room is None else kind.size(placed)
+                sizes = up.sizes if room is None else kind.size(narrow)
                 rooms = kind.rooms(placed, sizes)
         finals = []
         for guest, asked in zip(up.guests, up.situation.guests, strict=True):
@@ -208,6 +228,13 @@ class _Resolver:
             gaps = edge_gaps(host, up.element.id, names, room, need, place.turn, (place.x, place.y), place.face)
             if not alone or place.x or place.y:
                 gaps = tuple(_as_loose_as_placed(gap) for gap in gaps)
+            elif not same and tries and any(sized.origin == "fill" for sized in sizes.values()):
+                short = _short(gaps)
+                if any(short):
+                    # what is rounded to the marks may not move for less than half a mark
+                    across, high = (max(mm, placed.cut.grid / 2) if mm else 0.0 for mm in short)
+                    more = (free[0] + across, free[1] + high) if tries > 1 else (0.0, 0.0)
+                    return self.down(up, host, host_name, room, depth, alone, more, tries - 1)
         self.found[up.element.id] = Resolved(
             up.element,
             kind,

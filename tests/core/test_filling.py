@@ -1,0 +1,45 @@
+"""What was given no size fills the face it sits on: with all that its folds stand beyond, in any stock, it goes in."""
+
+from __future__ import annotations
+
+import pytest
+
+from yawning_lantern.design import Design, Element, Place
+from yawning_lantern.errors import LanternError
+from yawning_lantern.structures import families
+from yawning_lantern.study import Study
+
+HOSTS = (
+    ("tray", "floor", {"width": 212.3, "depth": 163.1, "height": 150.0}),
+    ("tray", "floor", {"width": 101.6, "depth": 152.4, "height": 150.0}),
+    ("mat", "face", {"width": 140.0, "height": 140.0}),
+    ("explosion-box", "floor", {"base": 163.1, "base-depth": 212.3, "wall": 150.0}),
+)
+PLAIN = ("mat", "pocket", "photo", "tag", "pocket-folio", "double-flap", "fold-out", "booklet", "envelope-fold", "flap")
+"""What is as wide and as high as its face leaves, and not a number of panels of a sheet."""
+STOCKS = ("copy-80", "card-216", "chipboard-1", "chipboard-2")
+
+
+@pytest.mark.parametrize("kind", sorted(families()))
+def test_what_fills_its_face_has_the_play_that_is_asked(kind: str) -> None:
+    filled = 0
+    for host, face, size in HOSTS:
+        for stock in STOCKS:
+            guest = Element("guest", kind, stock=stock, place=Place(face))
+            settings: dict[str, float | str] = dict(size)
+            try:
+                study = Study(Design(Element("host", host, settings=settings, guests=(guest,))))
+            except LanternError:
+                continue  # it does not go there at all, or not in that stock
+            r = study.resolved["guest"]
+            if not any(sized.origin == "fill" for sized in r.sizes.values()):
+                continue
+            for gap in r.gaps:
+                if gap.angle is not None:
+                    least, _ = gap.want or gap.use.wanted(gap.school)
+                    assert gap.value >= least * gap.share - 1e-6, (host, stock, gap.between)
+                    filled += 1
+            if kind in PLAIN:  # no smaller than it must be: at most the usual border and two marks are left
+                spare = [gap.value for gap in r.gaps if gap.angle is not None and gap.in_all]
+                assert max(spare) < 3.2 + 2 * 1.6, (host, stock, spare)
+    assert filled > 12 or kind not in PLAIN
