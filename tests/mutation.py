@@ -4,8 +4,8 @@ Which tests reach what takes longest; with `--reach FOLDER` it is kept there and
 is good as long as no line has moved.
 
 Mutants are made by cosmic-ray, reach is told by coverage with a context for every test. Not asked are annotations,
-decorators, options of classes and what is only ever a tolerance (numbers below 1e-3; whether a comparison that has one
-in it takes in its very end): changed, they change nothing that was promised.
+decorators, options of classes, what is only ever a tolerance (numbers below 1e-3), and whether a comparison of lengths
+takes in its very end: changed, they change nothing that was promised. Of whole numbers ends are asked.
 """
 
 from __future__ import annotations
@@ -65,17 +65,27 @@ def _is_tiny(node: ast.AST) -> bool:
     return isinstance(node, ast.Constant) and isinstance(node.value, float) and 0 < abs(node.value) < TINY
 
 
+def _is_whole(node: ast.AST, names: set[str]) -> bool:
+    """Whether something is told as a whole number: a constant, the module's name for one, a length of a list."""
+    if isinstance(node, ast.Constant):
+        return isinstance(node.value, int)
+    if isinstance(node, ast.Call):
+        return isinstance(node.func, ast.Name) and node.func.id in ("len", "int")
+    return isinstance(node, ast.Name) and node.id in names
+
+
 def loose_ends(source: str) -> list[tuple[Place, Place]]:
-    """Spans (line, column) of comparisons with a tolerance in them, told as a number or by the module's name for it."""
+    """Spans (line, column) of comparisons in which no whole number is told, or a tolerance beside one."""
     tree = ast.parse(source)
     names = {
-        target.id for node in tree.body if isinstance(node, ast.Assign) and _is_tiny(node.value)
+        target.id for node in tree.body if isinstance(node, ast.Assign) and _is_whole(node.value, set())
         for target in node.targets if isinstance(target, ast.Name)
     }  # fmt: skip
     return [
         ((node.lineno, node.col_offset), (node.end_lineno or 0, node.end_col_offset or 0))
-        for node in ast.walk(tree) if isinstance(node, ast.Compare) and any(
-            _is_tiny(part) or (isinstance(part, ast.Name) and part.id in names) for part in ast.walk(node))
+        for node in ast.walk(tree) if isinstance(node, ast.Compare) and (
+            any(_is_tiny(part) for part in ast.walk(node))
+            or not any(_is_whole(part, names) for part in ast.walk(node)))
     ]  # fmt: skip
 
 

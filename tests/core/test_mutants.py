@@ -17,6 +17,16 @@ def test_most_small_changes_of_the_core_are_seen() -> None:
     assert (tried - len(living)) / tried >= AT_LEAST, [str(mutant) for mutant in living]
 
 
-def test_only_ends_of_comparisons_with_a_tolerance_are_spared() -> None:
-    source = "_SAME = 1e-4\nLONG = 2.0\na = x < y - 1e-6\nb = x < y\nc = x <= y + _SAME\nd = x > LONG\n"
-    assert [begin[0] for begin, _ in loose_ends(source)] == [3, 5]
+def test_only_ends_of_comparisons_of_lengths_are_spared() -> None:
+    lines = [
+        "MANY = 6",
+        "LONG = 2.0",
+        "x < y - 1e-6",
+        "x < y",
+        "x <= LONG",
+        "n > MANY",
+        "n > 2",
+        "n < len(a)",
+        "x > 0 + 1e-6",
+    ]
+    assert [begin[0] for begin, _ in loose_ends("\n".join(lines))] == [3, 4, 5, 9]

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from yawning_lantern.measure import format_length
+from yawning_lantern.measure import format_length, format_size, speak
+from yawning_lantern.pattern import Piece
 from yawning_lantern.structures import Family, Parameter, Sized, families, start_design
 from yawning_lantern.study import Study
 
@@ -16,14 +17,27 @@ def _value(p: Parameter, sized: Sized | None) -> str:
     return f"{words}, worked out" if p.derived else words
 
 
+def _piece(piece: Piece) -> str:
+    """A piece of a new one: how many, how large, how many scores, and what is to be heeded."""
+    many = f"{piece.quantity} × " if piece.quantity > 1 else ""
+    scores = sum(line.kind == "score" for line in piece.lines)
+    folds = f", {scores} score{'s' if scores > 1 else ''}" if scores else ""
+    bought = ", bought" if piece.bought else ""
+    return f"- {many}{piece.name}: {format_size(piece.size)}{folds}{bought}." + (
+        f" {speak(piece.note, 'in')}" if piece.note else ""
+    )
+
+
 def _family(kind: Family) -> list[str]:
     lines = [f"## {kind.name} (`{kind.id}`)", "", kind.about, "", f"Solved from: {', '.join(kind.starts)}."]
     lines += ["", "| parameter | kind | in a new one | what it is |", "| --- | --- | --- | --- |"]
     design = start_design(kind.id, {})
-    sizes = Study(design).resolved[design.root.id].sizes
+    study = Study(design)
+    sizes = study.resolved[design.root.id].sizes
     for p in kind.parameters:
         what = f"{p.kind}: {', '.join(p.words)}" if p.words else p.kind
         lines.append(f"| `{p.id}` | {what} | {_value(p, sizes.get(p.id))} | {p.label}. {p.help} |")
+    lines += ["", "Pieces:", "", *map(_piece, study.pieces)]
     lines += ["", "Faces: " + ("; ".join(f"`{face}` ({words})" for face, words in kind.faces) or "none") + ".", ""]
     return lines
 
