@@ -386,7 +386,8 @@ class ExplosionBox:
                 Term("its lid", s.lid_rise()),
             )
         lower = s.room is not None and s.room.wall_step > 0
-        level = (-t - s.glue - 0.05 - s.lid_rise() - under_base(s, sizes), inches(1 / 8))
+        below = (t + s.room.caliper) / 2 if s.room is not None else t  # it stands on a sheet of its host's
+        level = (-below - s.glue - 0.05 - s.lid_rise() - under_base(s, sizes), inches(1 / 8))
         nominal = (sizes["base"].length, sizes["base-depth"].length) if settled else (None, None)
         return Need(
             "inside",

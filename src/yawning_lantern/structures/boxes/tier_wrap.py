@@ -172,8 +172,8 @@ class TierWrap:
         if tall:
             return up_to_score(s, max(tall) + s.glue + t / 2 + HEADROOM, "auto")
         if s.room is not None and s.room.height is not None:
-            each = (s.room.height.value - s.room.intrudes - HEADROOM - sizes["slack"].length) / n - t
-            return down_to_cut(s, each, "fill")
+            top = down_to_cut(s, s.room.height.value - s.room.intrudes - HEADROOM, "fill").length  # the wrapper's head
+            return down_to_cut(s, (top - sizes["slack"].length) / n - t, "fill")
         return Sized(inches(1), "default")
 
     def _width(self, s: Situation, sizes: Sizes, t: float) -> Sized:
