@@ -9,7 +9,9 @@ import pytest
 from msgspec.structs import replace
 
 from yawning_lantern.design import Design, Element, Place, walk
+from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.design_file import read_design
+from yawning_lantern.structures import families, family
 from yawning_lantern.study import Study, opening_of
 from yawning_lantern.study.at_bench import plan_bench
 from yawning_lantern.study.opened import step_words
@@ -92,3 +94,22 @@ def test_the_same_sides_show_however_it_is_turned(name: str) -> None:
         own = [element.id for element in walk(design.root)]
         shown.append([(p.node, p.front, p.back) for element in own for p in study.seen(element)])
     assert shown[0] == shown[1] and len({front for _, front, _ in shown[0]}) > 1
+
+
+@pytest.mark.parametrize("kind", sorted(families()))
+def test_what_grows_around_its_guest_grows_however_that_lies(kind: str) -> None:
+    grown = 0
+    for face, _ in family(kind).faces:
+        beside = []
+        for turn in (0, 1):
+            tray = Element("in", "tray", settings={"width": 137.0, "depth": 91.0, "height": 43.0})
+            tray = replace(tray, place=Place(face, turn=turn))
+            try:
+                study = Study(Design(Element("host", kind, guests=(tray,))))
+            except LanternError:
+                continue  # it cannot stand there
+            gaps = [check for check in study.checks if (check.gap.element, check.gap.host) == ("in", "host")]
+            beside.append(all(check.against != "below" for check in gaps))
+        grown += beside[:1] == [True]
+        assert beside[:1] != [True] or beside == [True, True], face
+    assert grown or kind not in ("tray", "drop-ladder", "tier-wrap", "drop-front", "drawer-sleeve", "explosion-box")

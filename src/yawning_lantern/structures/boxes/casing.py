@@ -43,6 +43,8 @@ from yawning_lantern.structures.kit.solving import (
 MOST = 8
 PLAY = inches(1 / 8)
 """Room in all along the row. Common practice, no source."""
+EACH = inches(1 / 32)
+"""And so much for each box at the least: more than four ask for more. From memory."""
 ACROSS = inches(1 / 16)
 """Room in all across it: a row needs it too. Common practice, no source."""
 WALL = inches(1 / 2)
@@ -108,7 +110,8 @@ class Casing:
         """Boxes, walls around them, and a floor below. Raises ParameterError where tabs or ears have no room."""
         s, t = situation, situation.paper.caliper
         sizes = {"boxes": count_of(s, "boxes", self._count(s))}
-        for name, default in (("play", PLAY), ("play-across", ACROSS), ("proud", PROUD), ("wall", WALL)):
+        play = max(PLAY, EACH * sizes["boxes"].length)
+        for name, default in (("play", play), ("play-across", ACROSS), ("proud", PROUD), ("wall", WALL)):
             sizes[name] = length_of(s.given, name, default)
         sizes["ear"] = length_of(s.given, "ear", sizes["wall"].length + EAR, "auto")
         sizes["floor-sheets"] = count_of(s, "floor-sheets", 2)

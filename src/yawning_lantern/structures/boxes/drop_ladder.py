@@ -40,7 +40,11 @@ class DropLadder(Lying):
         s = situation
         inner = [
             max(
-                (2 * g.need.sides[axis].reach.value + g.need.play for g in s.guests if len(g.need.sides) == 4),
+                (
+                    2 * g.need.sides[(axis + g.turn) % 2].reach.value + g.need.play
+                    for g in s.guests
+                    if len(g.need.sides) == 4
+                ),
                 default=0.0,
             )
             for axis in (0, 1)
