@@ -43,3 +43,23 @@ def test_what_fills_its_face_has_the_play_that_is_asked(kind: str) -> None:
                 spare = [gap.value for gap in r.gaps if gap.angle is not None and gap.in_all]
                 assert max(spare) < 3.2 + 2 * 1.6, (host, stock, spare)
     assert filled > 12 or kind not in PLAIN
+
+
+@pytest.mark.parametrize(
+    ("kind", "face"),
+    [("tray", "floor"), ("drop-front", "floor"), ("closing-box", "floor"), ("drawer-sleeve", "floor"),
+     ("tier-wrap", "tray-1"), ("drop-ladder", "tray-1"), ("explosion-box", "floor")],
+)  # fmt: skip
+def test_what_has_no_size_grows_around_what_lies_in_it(kind: str, face: str) -> None:
+    # flat things ask for a thirty-second in all between walls and what is glued inside those. Common practice, no source
+    sizes: tuple[tuple[str, dict[str, float | str]], ...] = (
+        ("booklet", {"page-width": 97.0, "page-height": 143.0}), ("booklet", {"page-width": 98.3, "page-height": 61.6}),
+        ("photo", {"width": 97.0, "height": 143.0}), ("tray", {"width": 93.1, "depth": 55.7, "height": 21.0}),
+    )  # fmt: skip
+    for guest, settings in sizes:
+        for turn in (0, 1):
+            inner = Element("in", guest, settings=settings, place=Place(face, turn=turn))
+            study = Study(Design(Element("host", kind, guests=(inner,))))
+            for check in study.checks:
+                if (check.gap.element, check.gap.host) == ("in", "host"):
+                    assert check.against != "below", (guest, settings, turn, check.gap.between, check.gap.value)

@@ -38,17 +38,7 @@ class DropLadder(Lying):
     def size(self, situation: Situation) -> dict[str, Sized]:
         """Trays and how far they reach. Raises ParameterError where no tray can be folded."""
         s = situation
-        inner = [
-            max(
-                (
-                    2 * g.need.sides[(axis + g.turn) % 2].reach.value + g.need.play
-                    for g in s.guests
-                    if len(g.need.sides) == 4
-                ),
-                default=0.0,
-            )
-            for axis in (0, 1)
-        ]
+        inner = [max((g.wants(axis) or 0.0 for g in s.guests), default=0.0) for axis in (0, 1)]
         sizes = {"trays": count_of(s, "trays", 3)}
         t = s.paper.caliper
         for axis, name in enumerate(("width", "height")):

@@ -155,12 +155,7 @@ class TierWrap:
 
     @staticmethod
     def _inner(s: Situation, axis: int) -> float:
-        terms = [
-            2 * g.need.sides[(axis + g.turn) % 2].reach.value + g.need.play
-            for g in s.guests
-            if g.mount.startswith("tray-") and len(g.need.sides) == 4
-        ]
-        return max(terms, default=0.0)
+        return max((g.wants(axis) or 0.0 for g in s.guests if g.mount.startswith("tray-")), default=0.0)
 
     def _height(self, s: Situation, sizes: Sizes, n: int) -> Sized:
         t = s.paper.caliper

@@ -138,12 +138,7 @@ def told_contents(
 
 def guests_want(s: Situation, axis: int) -> float | None:
     """What the guests on the floor need along an axis (0 across, 1 front to back), play included, mm."""
-    wants = []
-    for guest in s.on("floor"):
-        sides = guest.need.sides[(axis + guest.turn) % 2 :: 2] if len(guest.need.sides) == 4 else ()
-        if sides:
-            wants.append(sum(side.reach.value for side in sides) + guest.need.play)
-    return max(wants, default=None)
+    return max((wanted for g in s.on("floor") if (wanted := g.wants(axis)) is not None), default=None)
 
 
 def face_room(width: float, height: float, caliper: float, element: str, levers: tuple[str, str], name: str) -> Room:
