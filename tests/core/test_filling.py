@@ -51,7 +51,7 @@ def test_what_fills_its_face_has_the_play_that_is_asked(kind: str) -> None:
      ("tier-wrap", "tray-1"), ("drop-ladder", "tray-1"), ("explosion-box", "floor")],
 )  # fmt: skip
 def test_what_has_no_size_grows_around_what_lies_in_it(kind: str, face: str) -> None:
-    # flat things ask for a thirty-second in all between walls and what is glued inside those. Common practice, no source
+    # flat things ask for a thirty-second in all between walls and what is glued inside; common practice, no source
     sizes: tuple[tuple[str, dict[str, float | str]], ...] = (
         ("booklet", {"page-width": 97.0, "page-height": 143.0}), ("booklet", {"page-width": 98.3, "page-height": 61.6}),
         ("photo", {"width": 97.0, "height": 143.0}), ("tray", {"width": 93.1, "depth": 55.7, "height": 21.0}),
