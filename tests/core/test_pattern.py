@@ -8,10 +8,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
-from shapely import Polygon, unary_union
+from shapely import Polygon, box, unary_union
 
 from yawning_lantern.pattern import Fold, Line, Panel, Slit, area, build_piece, rectangle
 from yawning_lantern.pattern.build import merge_lines, shared_edge
+from yawning_lantern.pattern.convex import shared
 from yawning_lantern.pattern.validity import faults
 from yawning_lantern.stock import builtin_catalogue
 
@@ -145,3 +146,11 @@ def test_faults_put_in_are_found() -> None:
     assert [f.code for f in faults(off)] == ["line-off-piece"]
     bow = replace(piece, outline=((0, 0), (20, 10), (20, 0), (0, 10)))
     assert [f.code for f in faults(bow)] == ["outline"]
+
+
+def test_what_two_polygons_share_has_no_corner_twice() -> None:
+    # an edge that runs along another's but for rounding: four corners, as shapely has after the same is rounded away
+    one, other = rectangle(0.0, 0.0, 10.0, 5.0), ((0.0, 1e-14), (12.0, -1e-15), (12.0, 7.0), (-1e-15, 7.0))
+    for a, b in ((one, other), (other, one), (one, one)):
+        both = shared(a, b)
+        assert len(both) == 4 and Polygon(both).symmetric_difference(box(0, 0, 10, 5)).area < 1e-9

@@ -75,7 +75,7 @@ def test_it_opens_in_the_same_order_however_it_is_turned(seed: int) -> None:
 
 @pytest.mark.parametrize("name", ["comet-night-box", "5", "33"])
 def test_it_is_glued_in_the_same_order_with_the_same_tools_however_it_is_turned(name: str) -> None:
-    # a tool that just touches a wall is the case that rounding decides: seed 5 has one
+    # whether a tool that just touches a wall gets there was decided by rounding: seed 5 has such a wall
     design = design_of(name)
     plans = [
         [(step.id, step.minutes, step.text.rsplit(". ", 1)[-1]) for step in plan_bench(held(design, turn)).steps

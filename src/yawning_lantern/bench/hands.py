@@ -13,8 +13,6 @@ from msgspec import Struct
 
 from yawning_lantern.arrays import Floats, Truths, np
 
-_TOUCHING = 1e-6
-"""What only touches does not meet, mm: else the last digit of a turned thing decides which of two even ways is free."""
 _SKIN = 0.4
 """How far off the face a tool's box begins, mm: paper and flesh give as much."""
 
@@ -130,7 +128,7 @@ def met_by(points: Floats, normal: Floats, along: Floats, tool: Tool, corners: F
     gap = np.maximum(
         low[None, :, None] - (at + halves)[:, :, :, None], (at - halves)[:, :, :, None] - high[None, :, None]
     )
-    apart = (gap > -_TOUCHING).any(-1)  # (p, w, b, n)
+    apart = (gap > 0).any(-1)  # (p, w, b, n)
     # along the plates' own directions
     reach = corners @ ways.transpose(0, 2, 1)  # (n, q, m)
     least, most = reach.min(axis=1), reach.max(axis=1)  # (n, m)
@@ -139,7 +137,7 @@ def met_by(points: Floats, normal: Floats, along: Floats, tool: Tool, corners: F
     half = np.abs(frames @ flat)  # (w, 3, n·m)
     half = (halves[None] @ half).reshape(w, len(halves), *ways.shape[:2])  # (w, b, n, m)
     beyond = np.maximum(least - (middle + half[None]), (middle - half[None]) - most)
-    apart |= (beyond > -_TOUCHING).any(-1)
+    apart |= (beyond > 0).any(-1)
     met: Truths = (~apart).any(axis=2).transpose(2, 0, 1)
     return met
 

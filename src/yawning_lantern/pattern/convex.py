@@ -8,6 +8,8 @@ from itertools import combinations, pairwise
 
 from yawning_lantern.pattern.piece import Point, area
 
+_ONE = 1e-6  # mm: corners nearer than this are one
+
 
 def half(points: Sequence[Point], nx: float, ny: float, d: float) -> list[Point]:
     """The part of a convex polygon where nx·x + ny·y ≥ d, mm; empty where there is none."""
@@ -27,13 +29,15 @@ def half(points: Sequence[Point], nx: float, ny: float, d: float) -> list[Point]
 
 
 def shared(one: Sequence[Point], other: Sequence[Point]) -> list[Point]:
-    """What two convex polygons share, both counter-clockwise, mm (Sutherland and Hodgman, 1974)."""
+    """What two convex polygons share, both counter-clockwise, mm (Sutherland and Hodgman, 1974). Where an edge of one
+    runs along an edge of the other, rounding leaves corners twice: each is told once."""
     left = list(one)
     for k, (x0, y0) in enumerate(other):
         x1, y1 = other[(k + 1) % len(other)]
         nx, ny = y0 - y1, x1 - x0  # inward
         left = half(left, nx, ny, nx * x0 + ny * y0)
-    return left
+    kept = [p for k, p in enumerate(left) if abs(p[0] - left[k - 1][0]) + abs(p[1] - left[k - 1][1]) > _ONE]
+    return kept if len(kept) > 2 else []
 
 
 def centroid(points: Sequence[Point]) -> Point:
