@@ -63,3 +63,13 @@ def test_what_has_no_size_grows_around_what_lies_in_it(kind: str, face: str) -> 
             for check in study.checks:
                 if (check.gap.element, check.gap.host) == ("in", "host"):
                     assert check.against != "below", (guest, settings, turn, check.gap.between, check.gap.value)
+
+
+@pytest.mark.parametrize("width", [12.0, 16.0])
+def test_where_nothing_can_be_kept_free_it_is_made_all_the_same_and_told(width: float) -> None:
+    # a waterfall of 1 mm board in a tray as narrow as a finger: with less room it could not be made at all
+    guest = Element("guest", "pull-waterfall", stock="chipboard-1", place=Place("floor"))
+    settings: dict[str, float | str] = {"width": width, "depth": 40.0, "height": 30.0}
+    study = Study(Design(Element("host", "tray", settings=settings, guests=(guest,))))
+    told = [check for check in study.checks if (check.gap.element, check.gap.host) == ("guest", "host")]
+    assert [check for check in told if check.against == "below" and check.gap.angle is not None]

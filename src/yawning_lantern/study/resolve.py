@@ -234,7 +234,10 @@ class _Resolver:
                     # what is rounded to the marks may not move for less than half a mark
                     across, high = (max(mm, placed.cut.grid / 2) if mm else 0.0 for mm in short)
                     more = (free[0] + across, free[1] + high) if tries > 1 else (0.0, 0.0)
-                    return self.down(up, host, host_name, room, depth, alone, more, tries - 1)
+                    try:
+                        return self.down(up, host, host_name, room, depth, alone, more, tries - 1)
+                    except LanternError:  # so little room that it cannot be made: rather too large, and the fit says so
+                        return self.down(up, host, host_name, room, depth, alone, tries=0)
         self.found[up.element.id] = Resolved(
             up.element,
             kind,
