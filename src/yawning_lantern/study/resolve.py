@@ -25,7 +25,7 @@ from yawning_lantern.structures.making import laid, with_making_fits
 
 _DEEPEST = 24
 _ROUNDS = 3
-_TRIES = 6  # with more and more kept free beside what fills its face, the last as it was
+_TRIES = 6  # with more and more kept free beside what fills its face
 _SAME = 1e-6  # mm
 _NO_END = inches(36)
 THINNEST, THICKEST = 0.005, 20.0  # mm: what a sheet can be
@@ -176,13 +176,8 @@ class _Resolver:
             sizes = kind.size(situation)
         return _Up(element, situation, sizes, kind.need(situation, sizes), guests)
 
-    def down(
-        self, up: _Up, host: str, host_name: str, room: Room | None, depth: int, alone: bool = True,
-        free: tuple[float, float] = (0.0, 0.0), tries: int = _TRIES,
-    ) -> Need:  # fmt: skip
-        """Rooms from the outside in; gives the element's final need. It is `alone` on its face or not. What fills its
-        face and then has less left beside it than is asked, for what its folds stand beyond, is made again with so much
-        kept `free` of the room (across and up, mm); if that does not help, as it was."""
+    def down(self, up: _Up, host: str, host_name: str, room: Room | None, depth: int, alone: bool = True) -> Need:
+        """Rooms from the outside in; gives the element's final need. It is `alone` on its face or not."""
         kind = family(up.element.family)
         place = up.element.place or Place("")
         old = self.before.get(up.element.id)
@@ -191,15 +186,14 @@ class _Resolver:
             self.found.update((e.id, self.before[e.id]) for e in walk(up.element))
             return old.need
         placed = replace(up.situation, room=seen) if seen is not None else up.situation
-        first = tries == _TRIES
-        same = first and old is not None and old.upward == up.situation and old.final.room == seen and old.host == host
-        narrow = placed if room is None or not any(free) else replace(
-            placed, room=room.narrowed(*free).turned(place.turn))  # fmt: skip
+        same = old is not None and old.upward == up.situation and old.final.room == seen and old.host == host
         if same and old is not None:
             sizes, rooms = old.sizes, old.rooms
         else:
             with _blamed(up.element.id, self.design.units):
-                sizes = up.sizes if room is None else kind.size(narrow)
+                sizes = up.sizes if room is None else kind.size(placed)
+                if room is not None and alone and not (place.x or place.y):
+                    sizes = self._fitted(kind, placed, sizes, room, place.turn)
                 rooms = kind.rooms(placed, sizes)
         finals = []
         for guest, asked in zip(up.guests, up.situation.guests, strict=True):
@@ -228,16 +222,6 @@ class _Resolver:
             gaps = edge_gaps(host, up.element.id, names, room, need, place.turn, (place.x, place.y), place.face)
             if not alone or place.x or place.y:
                 gaps = tuple(_as_loose_as_placed(gap) for gap in gaps)
-            elif not same and tries and any(sized.origin == "fill" for sized in sizes.values()):
-                short = _short(gaps)
-                if any(short):
-                    # what is rounded to the marks may not move for less than half a mark
-                    across, high = (max(mm, placed.cut.grid / 2) if mm else 0.0 for mm in short)
-                    more = (free[0] + across, free[1] + high) if tries > 1 else (0.0, 0.0)
-                    try:
-                        return self.down(up, host, host_name, room, depth, alone, more, tries - 1)
-                    except LanternError:  # so little room that it cannot be made: rather too large, and the fit says so
-                        return self.down(up, host, host_name, room, depth, alone, tries=0)
         self.found[up.element.id] = Resolved(
             up.element,
             kind,
@@ -257,6 +241,28 @@ class _Resolver:
             alone,
         )
         return need
+
+    @staticmethod
+    def _fitted(
+        kind: Family, placed: Situation, sizes: Mapping[str, Sized], room: Room, turn: int
+    ) -> Mapping[str, Sized]:
+        """What fills its face and then has less left beside it than is asked, for what its folds stand beyond, in other
+        sizes: with so much kept free of the room. If that does not help, as it was."""
+        if not any(sized.origin == "fill" for sized in sizes.values()):
+            return sizes
+        now, across, high = sizes, 0.0, 0.0
+        for _ in range(_TRIES):
+            short = _short(edge_gaps("", "", ("", ""), room, kind.need(placed, now), turn, (0.0, 0.0)))
+            if not any(short):
+                return now
+            # what is rounded to the marks may not move for less than half a mark
+            step = [max(mm, placed.cut.grid / 2) if mm else 0.0 for mm in short]
+            across, high = across + step[0], high + step[1]
+            try:
+                now = kind.size(replace(placed, room=room.narrowed(across, high).turned(turn)))
+            except LanternError:  # so little room that it cannot be made: rather too large, and the fit says so
+                return sizes
+        return sizes
 
     def _seated_as(self, old: Resolved, place: Place, host_name: str, alone: bool) -> bool:
         """Whether an element sits where it sat, among as many, on a host of the same name."""
