@@ -5,6 +5,7 @@ from __future__ import annotations
 import gc
 import random
 from collections.abc import Callable
+from functools import partial
 
 import pytest
 
@@ -162,5 +163,5 @@ def test_of_more_keys_than_are_kept_the_oldest_go() -> None:
         return word
 
     for key, asked in (("a", 1), ("b", 1), ("a", 1), ("a", 2), ("a", 1), ("c", 1), ("b", 1), ("a", 1)):
-        assert kept.given(key, (asked,), lambda key=key, asked=asked: make(f"{key}{asked}")) == f"{key}{asked}"  # type: ignore[misc]
+        assert kept.given(key, (asked,), partial(make, f"{key}{asked}")) == f"{key}{asked}"
     assert made == ["a1", "b1", "a2", "a1", "c1", "a1"]

@@ -5,6 +5,8 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
+from msgspec.structs import replace
+
 from yawning_lantern.assembly import Attach, Instance, Mount, Part, Room, Root, Span, Swing, Term, span
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, ScoreFlag, build_piece, rectangle
@@ -66,8 +68,6 @@ class DropLadder(Lying):
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """The floor of each tray, as deep as its walls."""
-        from msgspec.structs import replace
-
         s, t = situation, situation.paper.caliper
         w, h, d = (sizes[n].length for n in ("width", "height", "tray-depth"))
         face = face_room(w - 3 * t, h - 3 * t, t, s.element, ("width", "height"), "tray floor")
@@ -82,8 +82,6 @@ class DropLadder(Lying):
         tray = shell_piece(
             f"{e}.tray", f"{s.name}, tray", s.paper, ("base", "base"), (w, h, d), 1, "wall", flags, s.glue
         )
-        from msgspec.structs import replace
-
         tray = replace(tray, quantity=n)
         leaf = min(LEAF, d)
         strip = build_piece(

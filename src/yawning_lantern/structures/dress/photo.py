@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from msgspec.structs import replace
+
 from yawning_lantern.assembly import Instance, Part, Room, Root, Span, span
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches
@@ -71,8 +73,6 @@ class Photo(Lying):
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """One sheet; a plastic card has its rounded corners."""
-        from msgspec.structs import replace
-
         s, e = situation, situation.element
         w, h = sizes["width"].length, sizes["height"].length
         corner = 3.18 if sizes["format"].value == "id-card" else 0.0

@@ -76,9 +76,9 @@ class GuestNeed(Struct, frozen=True):
     def wants(self, axis: int) -> float | None:
         """What it asks for between two walls along an axis of its face (0 across, 1 up), mm: its outside and its play,
         or where it lies flat there what is asked beside such a thing. None where it has no four sides yet."""
-        sides = self.need.sides[(axis + self.turn) % 2 :: 2]
         if len(self.need.sides) != 4:
             return None
+        sides = self.need.sides[(axis + self.turn) % 2 :: 2]
         flat = self.need.use.between
         play = max(self.need.play, flat.wanted(self.need.school)[0]) if flat is not None else self.need.play
         return sum(side.reach.value for side in sides) + play
