@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 from yawning_lantern.bench import Reach, acts_of, find_order
 from yawning_lantern.bench.rolled import HALVES, halves
 from yawning_lantern.bench.walk import Walk
-from yawning_lantern.design import Element, Place, add_guest
+from yawning_lantern.design import Design, Element, Place, add_guest
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.exchange.design_file import read_design
 from yawning_lantern.fold import corners
@@ -23,6 +23,8 @@ from yawning_lantern.measure import inches
 from yawning_lantern.structures import start_design
 from yawning_lantern.study import Study, opening_of
 from yawning_lantern.study.at_bench import plan_bench, rules
+
+from ..contracts import plates
 
 EXAMPLE = Path(__file__).parents[2] / "src/yawning_lantern/examples/four-lenses.lantern"
 
@@ -198,3 +200,22 @@ def test_what_cannot_be_is_told(given: dict[str, float], words: str) -> None:
     with pytest.raises(ParameterError, match=words) as told:
         casing(**given)
     assert told.value.remedy
+
+
+@pytest.mark.parametrize("dressed", [(), ("left", "right"), ("front", "back"), ("left", "right", "front", "back")])
+def test_a_casing_that_fills_its_tray_leaves_room_for_what_is_on_its_outsides_and_little_more(
+    dressed: tuple[str, ...],
+) -> None:
+    """Boxes as large as go in, by steps of a sixteenth: each of five along the row, one across. Worked geometry."""
+    mats = tuple(Element(f"{side}-mat", "mat", stock="chipboard-2", place=Place(f"{side}-outside")) for side in dressed)
+    inside = Element("casing", "casing", settings={"boxes": 5}, place=Place("floor"), guests=mats)
+    size: dict[str, float | str] = {"width": 300.0, "depth": 100.0, "height": 60.0}
+    study = Study(Design(Element("tray", "tray", settings=size, guests=(inside,))))
+    points: dict[str, list[np.ndarray]] = {"tray": [], "in": []}
+    for plate in plates(study, list(study.shut_frames)):
+        points["tray" if plate.element == "tray" else "in"].append(plate.corners)
+    walls = np.array([300.0, 100.0]) - study.pieces[0].stock.caliper
+    within = np.ptp(np.concatenate(points["in"]), axis=0)[:2]
+    spare = walls - within
+    assert (spare > inches(1 / 32) - 0.05).all(), spare
+    assert (spare < inches(1 / 32) + inches(1 / 16) * (np.array([5, 1]) + 1) + 0.6).all(), spare

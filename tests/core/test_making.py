@@ -27,7 +27,7 @@ def told(study: Study, *codes: str) -> list[Check]:
 @pytest.mark.parametrize("kind", sorted(families()))
 def test_cardstock_of_the_usual_kind_is_not_complained_of(kind: str) -> None:
     for stock in ("card-216", "pattern-160"):
-        assert not told(Study(start_design(kind, {}, stock=stock)), "stock", "panel", "joint", "step")
+        assert not told(Study(start_design(kind, {}, stock=stock)), "stock", "panel", "joint", "step", "spare")
 
 
 @pytest.mark.parametrize(
@@ -102,8 +102,8 @@ def test_tabs_and_rims_under_6_mm_are_told(kind: str, given: dict[str, float]) -
 
 
 def test_corners_are_rounded_by_what_can_be_cut() -> None:
-    assert told(Study(start_design("flap", {"rounded": 1.0})), "step")
-    assert not told(Study(start_design("flap", {"rounded": 6.0})), "step")
+    assert told(Study(start_design("flap", {"rounded": 1.0})), "spare")
+    assert not told(Study(start_design("flap", {"rounded": 6.0})), "spare")
 
 
 @pytest.mark.parametrize("kind", sorted(families()))

@@ -169,7 +169,23 @@ def test_a_given_thickness_that_is_too_little_is_told() -> None:
     check = next(c for c in Study(design).checks if c.gap.use is uses.BAND)
     assert check.is_clash
     design = put(start_design("board-cover", {}), "", "toggle", "toggle", "front", over_thick=8.0)
-    assert any(c.is_clash and c.gap.use is uses.STRAP for c in Study(design).checks)
+    assert any(c.is_clash and c.gap.use.label == "Loop around the edge" for c in Study(design).checks)
+
+
+@pytest.mark.parametrize(
+    ("more", "against", "clash"),
+    [(-1.0, "below", True), (-0.3, "within", False), (6.0, "within", False), (7.0, "above", False)],
+)
+def test_a_loop_may_be_a_hair_shorter_and_a_quarter_longer_than_around_its_thing(
+    more: float, against: str, clash: bool
+) -> None:
+    """Cord gives a little (common practice, no source); the thing's thickness is taken from its posed sheets."""
+    book = start_design("board-cover", {})
+    there = solid(Study(book), book.root.id)
+    design = put(book, "", "toggle", "toggle", "front", over_thick=float(np.ptp(there[:, 2])) + more)
+    check = next(c for c in Study(design).checks if c.gap.use.label == "Loop around the edge")
+    assert check.gap.value == pytest.approx(more, abs=0.1)
+    assert (check.against, check.is_clash) == (against, clash)
 
 
 @pytest.mark.parametrize(("length", "across"), [(25.4, 6.0), (40.0, 5.0), (30.0, 10.0)])

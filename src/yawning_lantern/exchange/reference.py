@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from yawning_lantern.fit import Check, asked, formula, headline
 from yawning_lantern.measure import format_length, format_size, speak
 from yawning_lantern.pattern import Piece
 from yawning_lantern.structures import Family, Parameter, Sized, families, start_design
@@ -28,6 +29,11 @@ def _piece(piece: Piece) -> str:
     )
 
 
+def _fit(check: Check) -> str:
+    """A fit of a new one: what is spared between what, and what is asked."""
+    return f"- {headline(check)}: {formula(check, 'in') or check.gap.lacks}. Asked: {asked(check, 'in')}."
+
+
 def _family(kind: Family) -> list[str]:
     lines = [f"## {kind.name} (`{kind.id}`)", "", kind.about, "", f"Solved from: {', '.join(kind.starts)}."]
     lines += ["", "| parameter | kind | in a new one | what it is |", "| --- | --- | --- | --- |"]
@@ -38,6 +44,9 @@ def _family(kind: Family) -> list[str]:
         what = f"{p.kind}: {', '.join(p.words)}" if p.words else p.kind
         lines.append(f"| `{p.id}` | {what} | {_value(p, sizes.get(p.id))} | {p.label}. {p.help} |")
     lines += ["", "Pieces:", "", *map(_piece, study.pieces)]
+    fits = list(dict.fromkeys(map(_fit, study.checks)))
+    if fits:
+        lines += ["", "Fits:", "", *fits]
     lines += ["", "Faces: " + ("; ".join(f"`{face}` ({words})" for face, words in kind.faces) or "none") + ".", ""]
     return lines
 

@@ -61,4 +61,4 @@ def formula(check: Check, units: Units) -> str:
             parts.append(f"{'−' if term.value < 0 else ''}{size} {term.label}")
     value = check.gap.value / 25.4 if units == "in" else check.gap.value
     total = f"{round(value, 3) + 0.0:.3f}″" if units == "in" else f"{round(value, 2) + 0.0:.2f} mm"
-    return f"{' '.join(parts)} = {total}".replace("-", "−")
+    return f"{' '.join(parts)} = {total.replace('-', '−')}"

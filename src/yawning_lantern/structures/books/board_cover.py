@@ -352,7 +352,7 @@ class BoardCover(Lying):
         cover = pieces[0]
         return [
             fit_gap(
-                s, uses.STEP, (f"{s.name}, hinge gap", "two boards"),
+                s, uses.SPARE, (f"{s.name}, hinge gap", "two boards"),
                 span("gap", gap, e, "gap") - span("two boards", 2 * sizes["board"].length, e, "board", 2.0),
                 (-ABOUT, inches(12)),
             ),
@@ -365,14 +365,14 @@ class BoardCover(Lying):
             ),
             fit_gap(
                 s,
-                uses.STEP,
+                uses.SPARE,
                 (f"{s.name}, turn-ins", "the board between them"),
                 span("board", min(w, h), e, "board-width" if w < h else "board-height").plus(
                     lever_term("two turn-ins", -2 * turn, e, "turn-in", -2.0)
                 ),
             ),
             fit_gap(
-                s, uses.STEP, (f"{s.name}, turn-in", "least turn-in"),
+                s, uses.SPARE, (f"{s.name}, turn-in", "least turn-in"),
                 span("turn-in", turn, e, "turn-in").plus(Term("least", -LEAST_TURN_IN)),
             ),
             sheet_gap(

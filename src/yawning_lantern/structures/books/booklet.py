@@ -203,7 +203,7 @@ class Booklet(Lying):
                 (lever_term("two pages", 2 * wide[0], e, "page-width", 2.0),),
                 span("height", h, e, "page-height").terms,
             )),
-            fit_gap(s, uses.STEP, (f"{s.name}, sheets", "stapler"),
+            fit_gap(s, uses.SPARE, (f"{s.name}, sheets", "stapler"),
                     Span((Term("what a stapler goes through", THICKEST), Term("sheets", -n * t)))),
         ]  # fmt: skip
         return Part(

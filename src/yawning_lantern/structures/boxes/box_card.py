@@ -253,7 +253,7 @@ class BoxCard(Lying):
         if n:
             gaps.append(
                 fit_gap(
-                    s, uses.STEP, (f"{s.name}, strip", "wall"),
+                    s, uses.SPARE, (f"{s.name}, strip", "wall"),
                     span("wall", high, e, "wall-height") - span("strip", low, e, "strip-height"),
                 )
             )  # fmt: skip
@@ -262,10 +262,10 @@ class BoxCard(Lying):
                 beside = span("strips' places", share * high, e, "wall-height", share) - span(
                     "strip", low * (1 + share), e, "strip-height", 1 + share
                 )
-                gaps.append(fit_gap(s, uses.STEP, (f"{s.name}, strips", "one over the other when flat"), beside))
+                gaps.append(fit_gap(s, uses.SPARE, (f"{s.name}, strips", "one over the other when flat"), beside))
             gaps.append(
                 fit_gap(
-                    s, uses.STEP, (f"{s.name}, strip tab", "next strip"),
+                    s, uses.SPARE, (f"{s.name}, strip tab", "next strip"),
                     span("side wall", deep / (n + 1), e, "box-depth", 1 / (n + 1)) - span("tab", width, e, "strip-tab"),
                 )
             )  # fmt: skip

@@ -492,7 +492,7 @@ class Prism:
                 left = Span(
                     (Term(own, sizes[own].length), Term("tabs or base", -less), Term("what it holds", -content))
                 )
-                gaps.append(fit_gap(s, uses.COVER, (f"{s.name}, inside", name), left, (0.0, 2000.0)))
+                gaps.append(fit_gap(s, uses.AT_HAND, (f"{s.name}, inside", f"what it holds, {own}"), left))
         return gaps
 
 

@@ -282,7 +282,7 @@ class TierWrap:
         settled = s.room is not None or sizes["width"].origin in ("given", "auto")
         high = s.room is not None or sizes["height"].origin in ("given", "auto")
         n = int(sizes["trays"].length)
-        height = span(f"{n} trays", n * sizes["height"].length, e, "height", float(n)).plus(
+        height = span(f"trays ({n})", n * sizes["height"].length, e, "height", float(n)).plus(
             Term("floors", n * t), Term("slack", self._slack(s, sizes))
         )
         return Need(

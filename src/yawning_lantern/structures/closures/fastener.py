@@ -110,7 +110,7 @@ class Fastener(Lying):
         gaps: list[Gap] = []
         if pierces:
             left = span("diameter", 2 * r, e, "diameter").plus(Term("hole", -pierces))
-            gaps.append(fit_gap(s, uses.STEP, (s.name, "hole that it covers"), left))
+            gaps.append(fit_gap(s, uses.SPARE, (s.name, "hole that it covers"), left))
         clasp = Clasp(f"half-{n}", "disc", 1, sizes["holds"].length, kind == "magnet") if kind != "brad" else None
         return Part(
             e,

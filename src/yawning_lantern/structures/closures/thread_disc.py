@@ -111,7 +111,7 @@ class ThreadDisc(Lying):
         across = span("disc", 2 * r, e, "diameter")
         gaps = (
             sheet_gap(e, disc.name, s.paper, disc.size, (across.terms, across.terms)),
-            fit_gap(s, uses.STEP, (f"{s.name}, brad", "disc"), across.plus(Term("brad's head", -HEAD))),
+            fit_gap(s, uses.SPARE, (f"{s.name}, brad", "disc"), across.plus(Term("brad's head", -HEAD))),
         )
         wares = (Ware("thread", 1, sizes["thread"].length),) if sizes["to"].length else ()
         return Part(

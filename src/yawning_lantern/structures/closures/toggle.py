@@ -27,6 +27,10 @@ HOLE, APART = 2.5, 5.0
 """Two holes for its cord, and from one to the other, mm. From memory."""
 GRIP = 3.0
 """So much longer than the eye of its loop is a bar that holds, mm. From memory."""
+HOLDS = uses.use_of("toggle", "Bar holds its loop", (0.0, 1 / 16, 36), {"easy": (0, 36)})
+AROUND = uses.use_of("loop", "Loop around the edge", (0.0, 1 / 16, 36), {"easy": (-1 / 64, 1 / 4)})
+"""A bar against the eye of its loop; how thick the loop takes a thing to be against how thick that is: cord gives a
+little. Common practice, no source."""
 
 
 def eye(length: float, across: float) -> float:
@@ -118,12 +122,10 @@ class Toggle(Lying):
         root = Root("side-1", (middle[0] + off, middle[1]), edge.up)
         thick = over_edge.told_thick(s, sizes, sizes["behind"].length)
         holds = span("half a bar", length / 2, e, "length", 0.5).plus(Term("its thickness", -across))
-        gaps = [fit_gap(s, uses.STRAP, (f"{s.name}, bar", "eye of its loop"), holds, (GRIP, inches(6)))]
+        gaps = [fit_gap(s, HOLDS, (f"{s.name}, bar", "eye of its loop"), holds, (GRIP, inches(6)))]
         if thick is not None:
             left = span("taken to be", sizes["over-thick"].length, e, "over-thick").plus(Term("thing, shut", -thick))
-            gaps.append(
-                fit_gap(s, uses.STRAP, (f"{s.name}, loop", "thickness of the thing"), left, (-0.5, inches(1 / 4)))
-            )
+            gaps.append(fit_gap(s, AROUND, (f"{s.name}, loop", "thickness of the thing"), left))
         joint = Joint(
             ("bar", "side-1"),
             HOST,

@@ -124,7 +124,7 @@ class Handle(Lying):
             sheet_gap(
                 e, s.name, s.paper, (w, h), (span("width", w, e, "width").terms, span("height", h, e, "height").terms)
             ),
-            fit_gap(s, uses.STEP, (f"{s.name}, holes", "edge of the band"), edge),
+            fit_gap(s, uses.SPARE, (f"{s.name}, holes", "edge of the band"), edge),
         )  # fmt: skip
         return Part(
             e, s.name, (piece,), (Instance("band", piece.id, Root("band", (w / 2, h / 2))),), tuple(mounts), gaps=gaps,

@@ -214,7 +214,10 @@ class GluedPocket(Lying):
         if wide:
             gaps.append(
                 fit_gap(
-                    s, uses.STEP, (f"{s.name}, notch", "mouth"), span("mouth", inside) - span("notch", wide, e, "notch")
+                    s,
+                    uses.SPARE,
+                    (f"{s.name}, notch", "mouth"),
+                    span("mouth", inside) - span("notch", wide, e, "notch"),
                 )
             )
         x0, y0, x1, y1 = 0.0, 0.0, w, h

@@ -437,7 +437,7 @@ class Rosette(Lying):
         hub = span("hub", ring.hub, e, "hub").plus(Term("sheets at the hub", -ring.panels * t / (2 * math.pi)))
         gaps = [
             fit_gap(s, uses.RING, (f"{s.name}, pleats", "rim"), spare, ((WARN - 1) * rim, 4 * rim)),
-            fit_gap(s, uses.STEP, (f"{s.name}, hub", "sheets"), hub),
+            fit_gap(s, uses.SPARE, (f"{s.name}, hub", "sheets"), hub),
         ]
         sheet = max(pieces[1:], key=lambda p: p.size[0], default=None)
         if sheet is not None:
@@ -447,7 +447,7 @@ class Rosette(Lying):
             )  # fmt: skip
         if sizes["medallion"].length:
             cover = span("medallion", sizes["medallion"].length, e, "medallion").plus(Term("hub", -2 * ring.hub))
-            gaps.append(fit_gap(s, uses.STEP, (f"{s.name}, medallion", "hub"), cover))
+            gaps.append(fit_gap(s, uses.SPARE, (f"{s.name}, medallion", "hub"), cover))
         return gaps
 
 

@@ -133,10 +133,10 @@ class Spinner(Lying):
         across = span("dial", 2 * r, e, "diameter")
         gaps = (
             sheet_gap(e, dial.name, s.paper, dial.size, (across.terms, across.terms)),
-            fit_gap(s, uses.STEP, (f"{s.name}, pointer", "its circle"), Span((
+            fit_gap(s, uses.SPARE, (f"{s.name}, pointer", "its circle"), Span((
                 lever_term("radius", r, e, "diameter", 0.5), lever_term("pointer", -long, e, "pointer", -1.0),
             ))),
-            fit_gap(s, uses.STEP, (f"{s.name}, brad", "pointer"),
+            fit_gap(s, uses.SPARE, (f"{s.name}, brad", "pointer"),
                     span("pointer", wide, e, "breadth").plus(Term("brad's head", -HEAD))),
         )  # fmt: skip
         hint = Hint("brad", "dial/dial", "its prongs lie between the dial and what it is glued on")

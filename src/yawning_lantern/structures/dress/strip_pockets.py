@@ -152,7 +152,7 @@ class StripPockets(Lying):
         gaps = [
             sheet_gap(e, piece.name, s.paper, piece.size, (across.terms, along.terms)),
             fit_gap(
-                s, uses.STEP, (f"{s.name}, glue at the foot", "foremost strip"),
+                s, uses.SPARE, (f"{s.name}, glue at the foot", "foremost strip"),
                 along.plus(lever_term("glue", -2 * end, e, "end", -2.0), lever_term("step", -step, e, "step", -1.0)),
             ),
         ]  # fmt: skip

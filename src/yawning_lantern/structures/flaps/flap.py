@@ -156,7 +156,7 @@ class Flap(Lying):
             sheet_gap(e, s.name, s.paper, piece.size, terms),
             fit_gap(
                 s,
-                uses.STEP,
+                uses.SPARE,
                 (f"{s.name}, tab", "leaf that hides it"),
                 span("leaf", out, e, out_by, 0.5 if double else 1.0) - span("tab", tab, e, "tab"),
             ),

@@ -213,7 +213,7 @@ class PullWaterfall(Lying):
             ),
             fit_gap(
                 s,
-                uses.STACK,
+                uses.SPARE,
                 (f"{s.name}, holder", f"{n} turned flaps behind it"),
                 span("bow of the holder", bow_height(w, slack), e, "slack", bow_height(w, slack) / max(2 * slack, 0.1))
                 - span("strip and flaps", self._behind(s, sizes)),

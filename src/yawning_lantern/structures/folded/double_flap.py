@@ -75,7 +75,7 @@ class DoubleFlap(FreeStrip):
         gaps: list[Gap] = []
         for name in ("left", "right"):
             left = span("middle", sizes["width"].length, e, "width") - span("leaf", sizes[name].length, e, name)
-            gaps.append(fit_gap(s, uses.STEP, (f"{s.name}, {name} leaf", "middle"), left))
+            gaps.append(fit_gap(s, uses.SPARE, (f"{s.name}, {name} leaf", "middle"), left))
         return replace(part, gaps=(*part.gaps, *gaps))
 
     def called(self, panel: int, sizes: Sizes) -> str:

@@ -203,7 +203,7 @@ class HingedFlipBook(Lying):
         along = (lever_term("height", h, e, "height"), lever_term("strip", strip, e, "strip"))
         gaps = [
             sheet_gap(e, made.piece.name, s.paper, made.piece.size, (across, along)),
-            fit_gap(s, uses.FLAPS, (f"{s.name}, neighbour", "centre"), span("step", w - side, e, "step")),
+            fit_gap(s, uses.SPARE, (f"{s.name}, neighbour", "centre"), span("step", w - side, e, "step")),
             fit_gap(s, uses.GLUE, (f"{s.name}, fold-back", "glue"), span("fold-back", back, e, "fold-back")),
             *told_contents(s, sizes, f"{s.name}, centre", (("content-width", "width"), ("content-height", "height"))),
         ]

@@ -170,7 +170,7 @@ class MiniEnvelope(Lying):
         gaps = [
             sheet_gap(e, made.piece.name, s.paper, made.piece.size, (across, along)),
             fit_gap(s, uses.GLUE, (f"{s.name}, side", "front"), span("side tab", side, e, "side")),
-            fit_gap(s, uses.FLAPS, (f"{s.name}, flap", "front that it laps"), lap - span("height", h, e, "height")),
+            fit_gap(s, uses.LAP, (f"{s.name}, flap", "front that it laps"), lap - span("height", h, e, "height")),
             *told_contents(s, sizes, f"{s.name}, inside", (("content-width", "width"), ("content-height", "height"))),
         ]
         return sheet_part(

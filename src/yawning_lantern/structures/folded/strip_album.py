@@ -390,8 +390,8 @@ class StripAlbum(Lying):
             sheet_gap(e, cover.name, s.paper, cover.size, (across, high)),
             *(sheet_gap(e, p.name, s.paper, p.size, (span("page strip", p.size[0]).terms, high)) for p in pages),
             fit_gap(s, uses.SPINE, (f"{s.name}, spine", "what lies between the covers"), room, (0.0, inches(2))),
-            fit_gap(s, uses.FLAPS, (f"{s.name}, largest page", "edge of the cover"), shows - largest, (0.0, 2000.0)),
-            fit_gap(s, uses.FLAPS, (f"{s.name}, hinge", "pocket"), beside, (0.0, 2000.0)),
+            fit_gap(s, uses.SPARE, (f"{s.name}, largest page", "edge of the cover"), shows - largest, (0.0, 2000.0)),
+            fit_gap(s, uses.SPARE, (f"{s.name}, hinge", "pocket"), beside, (0.0, 2000.0)),
             fit_gap(s, uses.GLUE, (f"{s.name}, hinge", "glue"), span("hinge", hinge, e, "hinge")),
             fit_gap(s, uses.GLUE, (f"{s.name}, pocket", "glue"),
                     span("strip", sizes["strip"].length, e, "strip")),
@@ -403,7 +403,7 @@ class StripAlbum(Lying):
                 lever_term("page flap", -sizes["page-flap"].length, e, "page-flap", -1.0),
                 Term("pivot and half the latch", -self._pivot() - LATCH[0] / 2),
             )
-            gaps.append(fit_gap(s, uses.FLAPS, (f"{s.name}, latch", "circle it turns in"), circle, (0.0, 2000.0)))
+            gaps.append(fit_gap(s, uses.SPARE, (f"{s.name}, latch", "circle it turns in"), circle, (0.0, 2000.0)))
         return gaps
 
 

@@ -93,13 +93,13 @@ class Stack(Struct, frozen=True):
         tab, length = span("tab", self.tab, e, "tab"), span("flap", self.length, e, "flap-length")
         fall = span(word, base[1], e, "base-length").plus(
             lever_term("flap", -self.length, e, "flap-length", -1.0),
-            lever_term(f"{n - 1} steps", -(n - 1) * self.step, e, "step", -(n - 1.0)),
+            lever_term(f"steps ({n - 1})", -(n - 1) * self.step, e, "step", -(n - 1.0)),
         )
         across = span(word, base[0], e, "base-width") - span("flap", self.width, e, "flap-width")
         return [
             fit_gap(s, uses.FLAPS, (f"{s.name}, {n} flaps", word), fall),
             fit_gap(s, uses.STEP, (f"{s.name}, tab", "step"), span("step", self.step, e, "step") - tab),
-            fit_gap(s, uses.STEP, (f"{s.name}, tab", "flap that hides it"), length - tab),
+            fit_gap(s, uses.SPARE, (f"{s.name}, tab", "flap that hides it"), length - tab),
             fit_gap(s, uses.PLACE, (f"{s.name}, flaps", f"{word}, across"), across),
             *corner_gaps(s, self.radius),
         ]

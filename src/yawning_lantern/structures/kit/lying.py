@@ -195,7 +195,7 @@ def corner_gaps(s: Situation, radius: float) -> tuple[Gap, ...]:
         return ()
     least = max(LEAST_RADIUS, 2 * s.paper.caliper)
     left = span("rounded corner", radius, s.element, "rounded").plus(Term("least that can be cut", -least))
-    return (fit_gap(s, uses.STEP, (f"{s.name}, rounded corners", "punch or scissors"), left),)
+    return (fit_gap(s, uses.SPARE, (f"{s.name}, rounded corners", "punch or scissors"), left),)
 
 
 def bulks(s: Situation, label: str, *mounts: str) -> tuple[Term, ...]:

@@ -130,9 +130,7 @@ def told_contents(
             left = span(own.replace("-", " "), sizes[own].length, s.element, own).plus(Term("border", -less))
             left = left - span("what is at hand", sizes[content].length, s.element, content)
             axis = "width" if content.endswith("width") else "height"
-            gaps.append(
-                Gap(uses.COVER, s.element, s.element, (name, f"what is at hand, {axis}"), left, want=(0.0, 2000.0))
-            )
+            gaps.append(Gap(uses.AT_HAND, s.element, s.element, (name, f"what is at hand, {axis}"), left))
     return gaps
 
 

@@ -202,7 +202,7 @@ class CardStand:
         )
         gaps = (
             sheet_gap(e, piece.name, s.paper, piece.size, (across, span("width", w, e, "width").terms)),
-            fit_gap(s, uses.STEP, (f"{s.name}, panels", "feet apart"), left),
+            fit_gap(s, uses.SPARE, (f"{s.name}, panels", "feet apart"), left),
             fit_gap(s, uses.GLUE, (f"{s.name}, tab", "glue"), span("tab", tab, e, "tab")),
         )
         return Part(e, s.name, (piece,), (instance,), (mount,), gaps=gaps, joints=tuple(joints))

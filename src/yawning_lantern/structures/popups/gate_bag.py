@@ -205,7 +205,7 @@ class GateBag(PopUp):
             ),
             fit_gap(
                 s,
-                uses.STEP,
+                uses.SPARE,
                 (f"{s.name}, gussets folded in", "bag's width"),
                 span("bag", w, e, "bag-width").plus(
                     lever_term("both gussets", -g, e, "gusset", -1.0), Term("seam", 0.0)
