@@ -283,7 +283,7 @@ def arch_part(
     gaps = [
         fit_gap(s, uses.INSIDE_CARD, (s.name, "page edge"), beyond),
         fit_gap(s, uses.INSIDE_CARD, (f"{s.name}, along the gutter", "page"), along),
-        fit_gap(s, uses.STEP, (f"{s.name}, tab", "gutter"), foot - span("tab", arch.tab, e, "tab"), (0.0, 2 * page)),
+        fit_gap(s, uses.SPARE, (f"{s.name}, tab", "gutter"), foot - span("tab", arch.tab, e, "tab"), (0.0, 2 * page)),
         own.card_sheet(s, sizes, card),
     ]
     mounts = [

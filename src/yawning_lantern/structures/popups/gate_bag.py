@@ -213,7 +213,7 @@ class GateBag(PopUp):
             ),
             fit_gap(
                 s,
-                uses.STEP,
+                uses.SPARE,
                 (f"{s.name}, bottom tab", "gutter"),
                 span("half a gusset", g / 2, e, "gusset", 0.5) - span("tab", sizes["tab"].length, e, "tab"),
             ),
