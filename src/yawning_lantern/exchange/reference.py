@@ -8,6 +8,9 @@ from yawning_lantern.pattern import Piece
 from yawning_lantern.structures import Family, Parameter, Sized, families, start_design
 from yawning_lantern.study import Study
 
+ENDLESS = 2000.0
+"""A parameter that may be so much, mm, is bounded by nothing of its own."""
+
 
 def _value(p: Parameter, sized: Sized | None) -> str:
     """What a parameter is in a new one."""
@@ -16,6 +19,20 @@ def _value(p: Parameter, sized: Sized | None) -> str:
         return ""
     words = value if isinstance(value, str) else format_length(value) if p.kind == "length" else f"{value:g}"
     return f"{words}, worked out" if p.derived else words
+
+
+def _kind(p: Parameter) -> str:
+    """What a parameter takes: which words, from how much to how much, and whether it ends at a score."""
+    words = f"{p.kind}: {', '.join(p.words)}" if p.words else p.kind
+    if p.derived or p.kind not in ("length", "count"):
+        return words
+    unit = " mm" if p.kind == "length" else ""
+    least, most = p.least > 0, p.most < ENDLESS
+    if least and most:
+        words += f", {p.least:g} to {p.most:g}{unit}"
+    elif least or most:
+        words += f", at least {p.least:g}{unit}" if least else f", at most {p.most:g}{unit}"
+    return f"{words}, scored" if p.scored else words
 
 
 def _piece(piece: Piece) -> str:
@@ -36,13 +53,12 @@ def _fit(check: Check) -> str:
 
 def _family(kind: Family) -> list[str]:
     lines = [f"## {kind.name} (`{kind.id}`)", "", kind.about, "", f"Solved from: {', '.join(kind.starts)}."]
-    lines += ["", "| parameter | kind | in a new one | what it is |", "| --- | --- | --- | --- |"]
+    lines += ["", "| parameter | what it takes | in a new one | what it is |", "| --- | --- | --- | --- |"]
     design = start_design(kind.id, {})
     study = Study(design)
     sizes = study.resolved[design.root.id].sizes
     for p in kind.parameters:
-        what = f"{p.kind}: {', '.join(p.words)}" if p.words else p.kind
-        lines.append(f"| `{p.id}` | {what} | {_value(p, sizes.get(p.id))} | {p.label}. {p.help} |")
+        lines.append(f"| `{p.id}` | {_kind(p)} | {_value(p, sizes.get(p.id))} | {p.label}. {p.help} |")
     lines += ["", "Pieces:", "", *map(_piece, study.pieces)]
     fits = list(dict.fromkeys(map(_fit, study.checks)))
     if fits:
