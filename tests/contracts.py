@@ -78,6 +78,17 @@ def subtree(study: Study, element: str) -> set[str]:
     return {e.id for e in walk(top)}
 
 
+def stiff(study: Study, those: Iterable[Plate]) -> list[Plate]:
+    """Without what is limp and hangs as it likes: no motion of its part moves it."""
+    kept = []
+    for plate in those:
+        node = study.assembly.nodes[plate.node]
+        moves = study.resolved[node.element].part.swings
+        if not node.limp or any(node.instance in (one[0] for one in (*m.creases, *m.slides)) for m in moves):
+            kept.append(plate)
+    return kept
+
+
 def _aslant(plate: Plate, way: Floats) -> bool:
     """Whether a sheet stands neither across a way nor along it."""
     half = len(plate.corners) // 2
@@ -158,6 +169,8 @@ def gaps_are_distances(study: Study) -> Iterator[str]:
         frame = study.mount_frames[gap.host, gap.mount]
         mine = subtree(study, gap.element)
         own, others = ([p for p in shut if (p.element in mine) is inside] for inside in (True, False))
+        if gap.where != "up":
+            own = stiff(study, own)
         _, _, normal, middle = axes(frame)
         left, where = 0.0, ""
         bounded = True
@@ -190,7 +203,8 @@ def gaps_are_distances(study: Study) -> Iterator[str]:
 
 
 def stands_as_told(study: Study, element: str) -> Iterator[str]:
-    """How far a guest stands off its face, out to its sides, over its walls: what it told its host."""
+    """How far a guest stands off its face, out to its sides, over its walls: what it told its host. What is limp gives
+    way at the sides."""
     r = study.resolved[element]
     shut = plates(study, list(study.shut_frames))
     mine = subtree(study, element)
@@ -212,13 +226,14 @@ def stands_as_told(study: Study, element: str) -> Iterator[str]:
         for k, side in enumerate(need.sides):
             angle = side.angle + r.place.turn * math.pi / 2
             way = _ways(Gap(uses.PLACE, "", "", ("", ""), side.reach, angle=angle), frame)[0]
-            out = reach(own, way) - float(origin @ way)
+            middle = first.root.ahead * math.sin(side.angle)  # where the origin lies, ahead of the middle
+            out = reach(stiff(study, own), way) - float(origin @ way) + middle
             if out > side.reach.value + 1.2 * sheet:
                 yield f"{element} reaches {out:.2f} mm to its side {side.name or k}, told {side.reach.value:.2f} mm"
     if need.relation == "over":
         top = reach(host, normal)
         rise = reach(own, normal) - top
-        if abs(rise - told) > 0.5 * sheet:
+        if not -0.5 * sheet <= told - rise <= sheet:
             yield f"{element} stands {rise:.2f} mm above the walls, told {told:.2f} mm"
         drop, where = free_way(host, own, normal)
         if abs(drop) > 0.5 * sheet + need.intrudes:
@@ -359,11 +374,11 @@ def takers(kind: str) -> tuple[tuple[str, dict[str, Value], str], ...]:
     return usual
 
 
-def hosted(kind: str) -> Iterator[tuple[str, Design]]:
+def hosted(kind: str, given: dict[str, Value] | None = None) -> Iterator[tuple[str, Design]]:
     """The family as a guest `g` on plain hosts."""
-    for host, given, face in takers(kind):
-        design = start_design(host, given)
-        yield f"on {host} {given.get('sides', '')}", add_guest(design, design.root.id, Element("g", kind), Place(face))
+    for host, size, face in takers(kind):
+        design, guest = start_design(host, size), Element("g", kind, settings=given or {})
+        yield f"on {host} {size.get('sides', '')}", add_guest(design, design.root.id, guest, Place(face))
 
 
 def hosting(kind: str, given: dict[str, Value] | None = None) -> Iterator[tuple[str, Design]]:

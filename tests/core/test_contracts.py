@@ -13,7 +13,7 @@ from yawning_lantern.errors import LanternError
 from yawning_lantern.structures import Family, Situation, Sizes, families, registry, start_design
 from yawning_lantern.study import Study
 
-from ..contracts import broken, broken_as_host, broken_in_bulk, hosted, hosting
+from ..contracts import broken, broken_as_guest, broken_as_host, broken_in_bulk, bulky, hosted, hosting
 from .test_third_party import Plaque
 
 KINDS = sorted(families())
@@ -47,20 +47,42 @@ def variants(kind: str) -> Iterator[dict[str, float | str]]:
             yield {p.id: max(p.least, sizes[p.id].length / 3 or 30.0)}  # what is nothing as a rule is there for once
 
 
+def forms(kind: str) -> Iterator[dict[str, float | str]]:
+    """What every word and every small count makes of it."""
+    numbers = {p.id for p in families()[kind].parameters if p.kind == "length" and not p.words}
+    for given in variants(kind):
+        many = any(not isinstance(value, str) and value > 8 for value in given.values())
+        if given and not given.keys() & numbers and not many:
+            yield given
+
+
 @pytest.mark.parametrize("kind", KINDS)
 def test_every_form_of_a_family_keeps_them_too(kind: str) -> None:
-    # whatever a word or a count makes of it: its faces lie where they are told, and show
-    for given in variants(kind):
-        numbers = {p.id for p in families()[kind].parameters if p.kind == "length" and not p.words}
-        many = any(not isinstance(value, str) and value > 8 for value in given.values())
-        if not given or given.keys() & numbers or many or (kind, given) in UNDRAWN:
+    # its faces lie where they are told, and show
+    for given in forms(kind):
+        if (kind, given) in UNDRAWN:
             continue
         try:
             cases = list(hosting(kind, dict(given)))
         except LanternError:
             continue
-        wrong = [fault for fault in broken_as_host(cases) if not fault.endswith("never shows")]
+        thick = [(words, bulky(design)) for words, design in cases]
+        wrong = [fault for fault in broken_as_host([*cases, *thick]) if not fault.endswith("never shows")]
         assert wrong == [], given
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_every_form_of_a_family_keeps_them_as_a_guest(kind: str) -> None:
+    # in thin card and in thick; what is told not to go in meets walls wherever it is looked at
+    for given in forms(kind):
+        for words, thin in hosted(kind, dict(given)):
+            for design in (thin, bulky(thin)):
+                try:
+                    study = Study(design)
+                except LanternError:
+                    continue
+                if not any(check.is_clash and check.gap.element == "g" for check in study.checks):
+                    assert list(broken_as_guest([(words, design)])) == [], given
 
 
 @pytest.mark.parametrize("kind", KINDS)

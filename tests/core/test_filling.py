@@ -14,6 +14,8 @@ HOSTS = (
     ("tray", "floor", {"width": 101.6, "depth": 152.4, "height": 150.0}),
     ("mat", "face", {"width": 140.0, "height": 140.0}),
     ("explosion-box", "floor", {"base": 163.1, "base-depth": 212.3, "wall": 150.0}),
+    ("explosion-box", "floor", {"base": 163.1, "wall": 150.0, "corner": "pocket"}),
+    ("closing-box", "floor", {"width": 163.1, "depth": 101.6, "height": 150.0}),
 )
 PLAIN = ("mat", "pocket", "photo", "tag", "pocket-folio", "double-flap", "fold-out", "booklet", "envelope-fold", "flap")
 """What is as wide and as high as its face leaves, and not a number of panels of a sheet."""
@@ -50,16 +52,18 @@ def test_what_fills_its_face_has_the_play_that_is_asked(kind: str) -> None:
     [("tray", "floor"), ("drop-front", "floor"), ("closing-box", "floor"), ("drawer-sleeve", "floor"),
      ("tier-wrap", "tray-1"), ("drop-ladder", "tray-1"), ("explosion-box", "floor")],
 )  # fmt: skip
-def test_what_has_no_size_grows_around_what_lies_in_it(kind: str, face: str) -> None:
+@pytest.mark.parametrize("stock", ["card-216", "chipboard-2"])
+def test_what_has_no_size_grows_around_what_lies_in_it(stock: str, kind: str, face: str) -> None:
     # flat things ask for a thirty-second in all between walls and what is glued inside; common practice, no source
     sizes: tuple[tuple[str, dict[str, float | str]], ...] = (
         ("booklet", {"page-width": 97.0, "page-height": 143.0}), ("booklet", {"page-width": 98.3, "page-height": 61.6}),
         ("photo", {"width": 97.0, "height": 143.0}), ("tray", {"width": 93.1, "depth": 55.7, "height": 21.0}),
+        ("tray", {"width": 93.1, "depth": 55.7, "height": 61.0}),
     )  # fmt: skip
     for guest, settings in sizes:
         for turn in (0, 1):
             inner = Element("in", guest, settings=settings, place=Place(face, turn=turn))
-            study = Study(Design(Element("host", kind, guests=(inner,))))
+            study = Study(Design(Element("host", kind, stock=stock, guests=(inner,))))
             for check in study.checks:
                 if (check.gap.element, check.gap.host) == ("in", "host"):
                     assert check.against != "below", (guest, settings, turn, check.gap.between, check.gap.value)

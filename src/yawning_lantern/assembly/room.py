@@ -94,7 +94,8 @@ class Room(Struct, frozen=True):
         for side in self.sides:
             less = (across * abs(math.cos(side.angle)) + up * abs(math.sin(side.angle))) / 2
             sides.append(replace(side, reach=side.reach.plus(Term("kept free", -less))))
-        return replace(self, sides=tuple(sides))
+        nominal = (self.nominal[0] - across, self.nominal[1] - up)
+        return replace(self, sides=tuple(sides), nominal=nominal)
 
     def on_glue(self, glue: float) -> Room:
         """The same room over a layer of glue, mm: what has a height and goes over or around nothing is glued down."""

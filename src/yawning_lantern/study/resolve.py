@@ -256,7 +256,7 @@ class _Resolver:
             if not any(short):
                 return now
             # what is rounded to the marks may not move for less than half a mark
-            step = [max(mm, placed.cut.grid / 2) if mm else 0.0 for mm in short]
+            step = [max(mm, placed.cut.grid / 2) if mm > _SAME else 0.0 for mm in short]
             across, high = across + step[0], high + step[1]
             try:
                 now = kind.size(replace(placed, room=room.narrowed(across, high).turned(turn)))

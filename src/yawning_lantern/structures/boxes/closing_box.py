@@ -33,14 +33,11 @@ from yawning_lantern.structures.kit.open_box import OpenBox
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, MITRE, inner_reach, lever_term
 from yawning_lantern.structures.kit.solving import (
     CONTENT_PARAMETERS,
-    HEADROOM,
     contents_gaps,
     contents_of,
     face_room,
-    given_length,
     length_of,
     sheet_gap,
-    up_to_score,
 )
 
 GRIP = inches(1 / 64)
@@ -100,14 +97,15 @@ class ClosingBox(OpenBox):
             raise ParameterError(f"A wall of {told(min(w, d, h))} cannot be folded round.", s.name, "Make it larger.")
         return sizes
 
-    def _height(self, s: Situation, sheet: float | None) -> Sized:
-        content = given_length(s.given, "content-height")
-        if given_length(s.given, "height") is None and content is not None:
-            return up_to_score(s, content + self._layers(s) + HEADROOM, "auto")
-        return super()._height(s, sheet)
-
     @staticmethod
-    def _layers(s: Situation) -> float:
+    def _lid(s: Situation) -> float:
+        """How much higher it stands shut than its walls, mm: half the lid's sheet and its folds."""
+        return (0.5 + 2 * FOLD_SHIFT) * s.paper.caliper
+
+    def _rise(self, s: Situation) -> float:
+        return super()._rise(s) + self._lid(s)
+
+    def _layers(self, s: Situation) -> float:
         """What floor, flaps and lid take of the height inside, mm."""
         t = s.paper.caliper
         return 2 * (t + s.glue) + t + t  # two flaps on the floor; half of floor and of lid; a dust flap under the lid
@@ -122,7 +120,7 @@ class ClosingBox(OpenBox):
         need = super().need(s, sizes)
         if need.height is None:
             return need
-        lid = Term("lid and its folds", (0.5 + 2 * FOLD_SHIFT) * s.paper.caliper)
+        lid = Term("lid and its folds", self._lid(s))
         return replace(need, height=need.height.plus(lid, Term("bulk on the lid", s.bulk_on("lid"))), wall=None)
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:

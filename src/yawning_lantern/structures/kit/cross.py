@@ -154,7 +154,8 @@ def pocket_bulk(s: Situation, sizes: Sizes, side: str) -> float:
         return 0.0
     crossed = 2 * flap_reach(sizes) > sizes["base"].length if "base" in sizes else True
     flaps = 2 if crossed else 1
-    return s.paper.caliper * (flaps + (1 if sizes["tags"].value == "yes" else 0)) + s.glue * flaps
+    # a flap is glued along its foot, where no tag is: the tag lies beside that glue
+    return s.paper.caliper * flaps + s.glue * (flaps - 1) + max(s.paper.caliper * has_tags(sizes), s.glue)
 
 
 def pocket_width(s: Situation, sizes: Sizes) -> float:
@@ -169,7 +170,7 @@ def _folds(cross: Cross, s: Situation, sizes: Sizes, names: tuple[str, ...]) -> 
         tag = t if has_tags(sizes) else 0.0
         second = t + s.glue if 2 * cross.reach > cross.width else 0.0
         for wall in POCKET_WALLS:
-            inside = tag + s.bulk_on(f"{wall}-inside")  # what lies on the wall lies under the tag
+            inside = max(tag + s.bulk_on(f"{wall}-inside"), s.glue)  # what lies on the wall lies under the tag
             folds.append(Fold(f"wall-{wall}", f"flap-{wall}-right", math.pi, wrap=inside))
             folds.append(Fold(f"wall-{wall}", f"flap-{wall}-left", math.pi, wrap=inside + second))
     return folds

@@ -109,20 +109,28 @@ class OpenBox:
                 sizes[name] = length_of(given, name, 0.0)
         return sizes
 
+    def _layers(self, s: Situation) -> float:
+        """What the sheet it stands on takes of its height inside, mm."""
+        return s.paper.caliper / 2
+
+    def _rise(self, s: Situation) -> float:
+        """How much higher it stands than from score to edge, mm."""
+        return s.paper.caliper / 2
+
     def _height(self, s: Situation, sheet: float | None) -> Sized:
-        given, t = s.given, s.paper.caliper
+        given = s.given
         content = given_length(given, "content-height")
         if given_length(given, "height") is not None:
             return length_of(given, "height", 0.0)
         if content is not None:
-            return up_to_score(s, content + t / 2 + HEADROOM, "auto")
+            return up_to_score(s, content + self._layers(s) + HEADROOM, "auto")
         if sheet is not None:
             return Sized(snap(sheet / 4, s.score.grid, "nearest").value, "auto")
         tallest = tallest_inside(s, inches(1))
         if tallest:
-            return up_to_score(s, tallest + t / 2 + HEADROOM, "auto")
+            return up_to_score(s, tallest + self._layers(s) + HEADROOM, "auto")
         if s.room is not None and s.room.height is not None:
-            exact = s.room.height.value - s.room.intrudes - t / 2 - s.lid_rise() - HEADROOM
+            exact = s.room.height.value - s.room.intrudes - self._rise(s) - s.lid_rise() - HEADROOM
             return Sized(snap(exact, s.score.grid, "down").value, "fill", exact)
         return Sized(self.usual[2], "default")
 

@@ -92,9 +92,9 @@ class GateBag(PopUp):
         return sizes["gusset"].length / 2, sizes["gusset"].length / 2
 
     def on_it(self, s: Situation, sizes: Sizes) -> float:
-        """Both doubled bands, and what is on the bag."""
-        bands = 2 * s.paper.caliper if sizes["band"].length else 0.0
-        return bands + s.bulk_on("bag-front") + s.bulk_on("bag-back")
+        """Both doubled bands, the glue of its seam, and what is on the bag."""
+        bands = 2 * (s.paper.caliper + s.glue) if sizes["band"].length else 0.0
+        return bands + s.glue + s.bulk_on("bag-front") + s.bulk_on("bag-back")
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """The card's faces, front and back of the bag."""
@@ -115,14 +115,14 @@ class GateBag(PopUp):
         panels = [
             Panel(n, label, rectangle(a, 0.0, b, h)) for n, label, a, b in zip(names, labels, x, x[1:], strict=False)
         ]
-        half, thick = math.pi, s.paper.caliper
-        inside = thick if sizes["seam"].value == "inside" else 0.0  # the seam lies between front and gussets
-        banded = thick if band else 0.0
+        half, layer = math.pi, s.paper.caliper + s.glue
+        inside = layer if sizes["seam"].value == "inside" else 0.0  # the seam lies between front and gussets
+        banded = layer if band else 0.0
         folds = [
             Fold("front", "gusset-1a", -half, wrap=inside + banded), Fold("gusset-1a", "gusset-1b", half),
             Fold("gusset-1b", "back", -half, wrap=banded), Fold("back", "gusset-2a", -half, wrap=banded),
             Fold("gusset-2a", "gusset-2b", half),
-            Fold("gusset-2b", "seam", -half, wrap=banded + thick - inside),
+            Fold("gusset-2b", "seam", -half, wrap=banded + layer - inside),
         ]  # fmt: skip
         bevel = min(tab / 3, 2.0)
         for name, a, b in (("front", 0.0, w), ("back", x[3], x[4])):
@@ -131,7 +131,7 @@ class GateBag(PopUp):
             folds.append(Fold(f"foot-{name}", name, -1e-9))
             if band:
                 panels.append(Panel(f"band-{name}", "doubled band", rectangle(a + 1.0, h, b - 1.0, h + band)))
-                folds.append(Fold(name, f"band-{name}", -half, wrap=inside if name == "front" else 0.0))
+                folds.append(Fold(name, f"band-{name}", -half, wrap=s.glue + (inside if name == "front" else 0.0)))
         flags = (ScoreFlag("x", w, "bag-width", 1.0), ScoreFlag("x", x[3], "gusset", 1.0))
         return build_piece(
             f"{s.element}.bag",
