@@ -47,7 +47,7 @@ def act_step(
         element=act.element,
         parts=tuple(dict.fromkeys((thing.name, thing.host_name) if act.is_foot else (thing.name,))),
         act=act.name,
-        heed="; ".join(filter(None, (_own_words(act, assembly, flat), "" if tied else _how(act, maps, adhesive)))),
+        heed=_sentences(_own_words(act, assembly, flat), "" if tied else _how(act, maps, adhesive)),
         minutes=MINUTES[kind],
         wait=wait,
         caution=_caution(act, maps, reached),
@@ -55,6 +55,11 @@ def act_step(
         state="trim to fit" if act.closes else "by eye" if act.is_by_eye else "sure",
         tools=reached.tools,
     )
+
+
+def _sentences(*told: str) -> str:
+    """What is told in words, each as a sentence."""
+    return " ".join(f"{words[0].upper()}{words[1:].rstrip('.')}." for words in told if words)
 
 
 def _caution(act: Act, maps: Sequence[GlueMap], reached: Reached) -> str:
@@ -174,7 +179,13 @@ def dry_fits(act: Act, thing: Thing) -> Iterator[Step]:
 
 
 def inserts(thing: Thing) -> Iterator[Step]:
-    """What slides into a part once it is glued."""
+    """What bends and is glued into a part, and what slides into it, once the rest of it is glued."""
+    for k, (name, count, note) in enumerate(thing.bends):
+        what = f"{count} × {name}" if count > 1 else name
+        yield Step(
+            f"bend:{thing.element}.{k + 1}", "glue", f"Glue {what} into {thing.name}.",
+            element=thing.element, parts=(thing.name,), minutes=MINUTES["glue"] * count, heed=note,
+        )  # fmt: skip
     for k, name in enumerate(dict.fromkeys(thing.inserts)):
         count = thing.inserts.count(name)
         what = f"each of {count} × {name}" if count > 1 else name

@@ -20,7 +20,7 @@ from yawning_lantern.bench.order import Before, Order, Reasons, Schools
 from yawning_lantern.bench.preparing import notches, preparing, punching
 from yawning_lantern.bench.reach import Reached
 from yawning_lantern.bench.score_plan import ScorePlan
-from yawning_lantern.bench.step import MINUTES, Step, Thing
+from yawning_lantern.bench.step import MINUTES, SETS, Step, Thing
 from yawning_lantern.fold import State, pose
 from yawning_lantern.on_use import load
 from yawning_lantern.pattern import Piece
@@ -239,9 +239,7 @@ class _Made:
         if act.is_foot:
             self._last[act.host] = step.id
         if step.wait:
-            self._of[step.id] = act.element
-            for element in {act.element, act.host}:
-                self._wet[element] = (self.now + step.wait, step.id)
+            self._wets(step, step.wait, act.element, act.host)
         self._left[act.element] -= 1
         if act.is_foot and act.element in self._late:
             late = self._late.pop(act.element)
@@ -270,8 +268,20 @@ class _Made:
         for step in inserts(self.things[element]):
             if step.state == "shave until it holds":
                 self._until([element])
-            self._do(replace(step, needs=self._needs(element)))
+            needs = self._needs(element)
+            wait = 0.0
+            if step.kind == "glue":
+                needs = tuple(dict.fromkeys((*needs, *self._ready.get(element, []))))
+                wait = SETS if self.adhesive.is_wet else 0.0
+            self._do(replace(step, needs=needs, wait=wait))
             self._last[element] = step.id
+            if wait:
+                self._wets(step, wait, element)
+
+    def _wets(self, step: Step, wait: float, *elements: str) -> None:
+        """What is glued in a step is wet for so many minutes."""
+        self._of[step.id] = step.element
+        self._wet.update(dict.fromkeys(elements, (self.now + wait, step.id)))
 
     def _rehearse(self) -> None:
         self._until(self.things)

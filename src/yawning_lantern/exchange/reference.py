@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from yawning_lantern.bench import BenchPlan
+from yawning_lantern.exchange.bench_data import step_words
+from yawning_lantern.exchange.scoring import reading_words
 from yawning_lantern.fit import Check, asked, formula, headline
 from yawning_lantern.measure import format_length, format_size, speak
 from yawning_lantern.pattern import Piece
 from yawning_lantern.structures import Family, Parameter, Sized, families, start_design
 from yawning_lantern.study import Study
+from yawning_lantern.study.at_bench import plan_bench
 
 ENDLESS = 2000.0
 """A parameter that may be so much, mm, is bounded by nothing of its own."""
@@ -51,6 +55,26 @@ def _fit(check: Check) -> str:
     return f"- {headline(check)}: {formula(check, 'in') or check.gap.lacks}. Asked: {asked(check, 'in')}."
 
 
+def _within(study: Study) -> list[str]:
+    """Pockets of a new one with what they take, and what is bought by length for it."""
+    part = study.resolved[study.design.root.id].part
+    pockets = [f"{p.name} ({format_size((p.width, p.depth))}, opens {p.mouth})" for p in part.pockets]
+    wares = [f"{w.count} × {w.name}, {format_length(w.length)}" for w in part.wares]
+    told = {"Pockets": pockets, "Bought by length": wares, "Opens": [swing.label for swing in part.swings]}
+    return [line for head, what in told.items() if what for line in (f"{head}: {'; '.join(what)}.", "")]
+
+
+def _steps(plan: BenchPlan) -> list[str]:
+    """How a new one is made after it is cut: every step, with what the fence reads and what is to be heeded."""
+    lines = []
+    for step in plan.steps:
+        if step.kind != "cut":
+            reads = [] if step.placing is None else [reading_words(one, "in") for one in step.placing.readings]
+            words = [step_words(step, "in"), f"{'; '.join(reads)}." if reads else "", speak(step.heed, "in")]
+            lines.append(f"1. {' '.join(filter(None, words))}")
+    return lines
+
+
 def _family(kind: Family) -> list[str]:
     lines = [f"## {kind.name} (`{kind.id}`)", "", kind.about, "", f"Solved from: {', '.join(kind.starts)}."]
     lines += ["", "| parameter | what it takes | in a new one | what it is |", "| --- | --- | --- | --- |"]
@@ -60,6 +84,9 @@ def _family(kind: Family) -> list[str]:
     for p in kind.parameters:
         lines.append(f"| `{p.id}` | {_kind(p)} | {_value(p, sizes.get(p.id))} | {p.label}. {p.help} |")
     lines += ["", "Pieces:", "", *map(_piece, study.pieces)]
+    lines += ["", *_within(study)]
+    if steps := _steps(plan_bench(study)):
+        lines += ["Made so, once it is cut:", "", *steps]
     fits = list(dict.fromkeys(map(_fit, study.checks)))
     if fits:
         lines += ["", "Fits:", "", *fits]

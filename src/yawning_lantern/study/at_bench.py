@@ -127,7 +127,7 @@ def plan_bench(
 def _heeding(step: Step, seams: Mapping[str, str]) -> Step:
     """A step of a seam that shows says so."""
     words = seams.get(step.act, "") if step.kind in ("glue", "tie") else ""
-    return replace(step, heed="; ".join(filter(None, (words, step.heed)))) if words else step
+    return replace(step, heed=" ".join(filter(None, (words, step.heed)))) if words else step
 
 
 def materials(study: Study, copies: int = 1) -> tuple[Material, ...]:
@@ -195,6 +195,8 @@ def things(study: Study) -> dict[str, Thing]:
         room = host.rooms.get(r.place.face) if host else None
         slides = [one for one in part.instances if one.attach is not None and one.attach.kind == "slide"]
         inserts = tuple(part.piece(one.piece).name for one in slides if not one.limp)
+        placed = {one.piece for one in part.instances}
+        bends = tuple((one.name, one.quantity, one.note) for one in part.pieces if one.id not in placed)
         fits = tuple(
             f"{check.gap.between[1]} {told(check.gap.value, fine=True)}"
             for check in study.checks
@@ -212,6 +214,7 @@ def things(study: Study) -> dict[str, Thing]:
             within=_stands_in(study, element),
             seated=mount is not None and (mount.seat or element in loose),
             inserts=inserts,
+            bends=bends,
             wares=tuple((ware.name, ware.count, ware.length) for ware in part.wares),
             holds=None if any(joint.tried for joint in part.joints) else part.contents,
             shaves=part.shaves,

@@ -23,8 +23,8 @@ def seams_that_show(study: Study) -> dict[str, str]:
     for own in seen.values():
         several = len({_way(study, bonded) for bonded, _ in own}) > 1
         for bonded, when in own:
-            words = f"this seam shows {when}: keep it to the side that is looked at least"
-            seams[bonded.act] = f"{words}; its seams lie on different faces" if several else words
+            words = f"This seam shows {when}: keep it to the side that is looked at least."
+            seams[bonded.act] = f"{words} Its seams lie on different faces." if several else words
     return seams
 
 
