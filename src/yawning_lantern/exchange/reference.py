@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Mapping
+
 from yawning_lantern.bench import BenchPlan
+from yawning_lantern.design import Value
+from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.bench_data import step_words
 from yawning_lantern.exchange.scoring import reading_words
 from yawning_lantern.fit import Check, asked, formula, headline
@@ -75,6 +79,29 @@ def _steps(plan: BenchPlan) -> list[str]:
     return lines
 
 
+def tried(p: Parameter, sized: Sized | None) -> Iterator[Value]:
+    """What is tried of a parameter: every word; the ends, a third and thrice of what it is in a new one."""
+    yield from p.words
+    if p.kind in ("length", "count"):
+        usual = 50.0 if sized is None or isinstance(sized.value, str) else sized.value or 50.0
+        for value in (p.least, min(p.most, 500.0), usual / 3, 3 * usual):
+            bounded = min(max(value, p.least), p.most)
+            yield round(bounded) if p.kind == "count" else bounded
+
+
+def _refused(kind: Family, sizes: Mapping[str, Sized]) -> list[str]:
+    """What a family refuses within its bounds, one measurement at a time, and what it says then."""
+    said: dict[str, str] = {}
+    for p in kind.parameters:
+        for value in () if p.derived else tried(p, sizes.get(p.id)):
+            try:
+                Study(start_design(kind.id, {p.id: value}))
+            except LanternError as error:
+                shown = value if isinstance(value, str) else format_length(value) if p.kind == "length" else f"{value}"
+                said.setdefault(speak(str(error), "in"), f"{p.label} {shown}")
+    return [f"- {tried}: {words}" for words, tried in said.items()]
+
+
 def _family(kind: Family) -> list[str]:
     lines = [f"## {kind.name} (`{kind.id}`)", "", kind.about, "", f"Solved from: {', '.join(kind.starts)}."]
     lines += ["", "| parameter | what it takes | in a new one | what it is |", "| --- | --- | --- | --- |"]
@@ -90,6 +117,8 @@ def _family(kind: Family) -> list[str]:
     fits = list(dict.fromkeys(map(_fit, study.checks)))
     if fits:
         lines += ["", "Fits:", "", *fits]
+    if refused := _refused(kind, sizes):
+        lines += ["", "Refused, for instance:", "", *refused]
     lines += ["", "Faces: " + ("; ".join(f"`{face}` ({words})" for face, words in kind.faces) or "none") + ".", ""]
     return lines
 

@@ -9,7 +9,17 @@ from yawning_lantern.measure.lengths import (
     parse_signed,
     parse_spoken,
 )
-from yawning_lantern.measure.show import Units, at_least, at_most, format_fine, format_length, format_size, speak, told
+from yawning_lantern.measure.show import (
+    Units,
+    at_least,
+    at_most,
+    format_fine,
+    format_length,
+    format_size,
+    give_at_most,
+    speak,
+    told,
+)
 
 __all__ = [
     "MM_PER_INCH",
@@ -20,6 +30,7 @@ __all__ = [
     "format_fine",
     "format_length",
     "format_size",
+    "give_at_most",
     "inches",
     "parse_length",
     "parse_lengths",

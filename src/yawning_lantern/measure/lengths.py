@@ -25,7 +25,7 @@ _UNITS = {
     "ft": 12 * _INCH,
 }
 _EXAMPLES = "Write it like 2 7/8, 2.875 in or 73 mm."
-_LONGEST_TEXT = 80
+_LONGEST_TEXT, _LONGEST_ROW = 80, 400
 _LARGEST_MM = 10_000
 
 _HYPHENATED = re.compile(r"(?<![\d/])(\d+)-(?=[¼½¾⅐-⅞])")
@@ -83,7 +83,7 @@ def _unit(text: str) -> Fraction:
     return _UNITS[word]
 
 
-def _terms(text: str) -> list[tuple[int, Fraction, Fraction | None]]:
+def _terms(text: str, longest: int = _LONGEST_TEXT) -> list[tuple[int, Fraction, Fraction | None]]:
     """The text as a sum: (sign, number, unit or None) for each term.
 
     Raises:
@@ -92,7 +92,7 @@ def _terms(text: str) -> list[tuple[int, Fraction, Fraction | None]]:
     plain = _plain(text).strip()
     if not plain:
         raise LengthError("There is no length here yet.", remedy=_EXAMPLES)
-    if len(plain) > _LONGEST_TEXT:
+    if len(plain) > longest:
         raise LengthError("That is too long to be a length.", remedy=_EXAMPLES)
     terms: list[tuple[int, Fraction, Fraction | None]] = []
     sign, at, want_number = 1, 0, True
@@ -157,7 +157,7 @@ def parse_lengths(text: str, default_unit: str = "in") -> tuple[float, ...]:
         LengthError: the text is no such row, or one of them is not above zero.
     """
     lengths, unit = [], None
-    for sign, number, own in reversed(_terms(text)):
+    for sign, number, own in reversed(_terms(text, _LONGEST_ROW)):
         unit = own or unit
         length = sign * number * (unit or _UNITS[default_unit])
         if length <= 0:

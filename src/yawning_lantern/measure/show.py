@@ -96,6 +96,12 @@ def at_most(mm: float) -> str:
     return f"at most {{<{mm:.6f} mm}}"
 
 
+def give_at_most(most: float, least: float, otherwise: str) -> str:
+    """What would help against too much of something that is `least` at least (both mm): a limit that can be kept, else
+    what else would help."""
+    return f"Give {at_most(most)}." if most >= least + MM_PER_INCH / 32 else otherwise
+
+
 def at_least(mm: float) -> str:
     """A lower limit (mm) inside a text, for `speak`: rounded up."""
     return f"at least {{>{mm:.6f} mm}}"

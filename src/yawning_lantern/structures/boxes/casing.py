@@ -120,7 +120,7 @@ class Casing:
             if sizes[name].length < LEAST:
                 raise ParameterError(
                     f"A box of {told(sizes[name].length)} is none that stands in a row.", name.capitalize(),
-                    "Put the casing where there is more room, or take less boxes.",
+                    "Put the casing where there is more room, or take fewer boxes.",
                 )  # fmt: skip
         n, (w, d, h) = int(sizes["boxes"].length), (sizes[m].length for m in ("box-width", "box-depth", "box-height"))
         exact = h - sizes["proud"].length - s.glue - t - 2 * FOLD_SHIFT * t

@@ -25,7 +25,7 @@ from yawning_lantern.assembly import (
 from yawning_lantern.assembly.room import SIDE_NAMES, box_sides
 from yawning_lantern.assembly.uses import use_of
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import at_most, inches, snap, told
+from yawning_lantern.measure import give_at_most, inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.kit.lying import TAB, face_mount, fit_gap
@@ -43,6 +43,8 @@ from yawning_lantern.structures.kit.solving import (
 GRIP = inches(1 / 64)
 """The tuck is wider than the opening by this, so that it holds: it is shaved until it does. Common practice, no
 source."""
+LEAST = 4.0
+"""A tab and a tuck of less are none that can be folded and glued, mm. From memory."""
 TUCK = inches(1 / 2)
 """How far the tuck goes in, mm. Common practice, no source."""
 HOLDS = use_of("tuck", "Tuck holds the lid", (-1 / 64, -1 / 128, 0.0), {"grip": (-1 / 32, -1 / 256)}, drawn=False)
@@ -70,8 +72,8 @@ class ClosingBox(OpenBox):
         Parameter("width", "Width", "length", "Score to score, left to right.", least=15.0),
         Parameter("depth", "Depth", "length", "Score to score, front to back.", least=15.0),
         Parameter("height", "Height", "length", "Score to score, foot to lid.", least=15.0, scored=True),
-        Parameter("tab", "Seam tab", "length", "Glued inside the back wall.", "Flaps", 4.0, default=TAB),
-        Parameter("tuck", "Tuck", "length", "How far the lid goes in at the front.", "Flaps", 4.0, default=TUCK),
+        Parameter("tab", "Seam tab", "length", "Glued inside the back wall.", "Flaps", LEAST, default=TAB),
+        Parameter("tuck", "Tuck", "length", "How far the lid goes in at the front.", "Flaps", LEAST, default=TUCK),
         Parameter("grip", "Grip", "length", "How much wider the tuck is than the opening; shave it until it holds.",
                   "Flaps", 0.0, 2.0, default=GRIP),
         *CONTENT_PARAMETERS,
@@ -82,15 +84,15 @@ class ClosingBox(OpenBox):
         s = situation
         sizes = super().size(s)
         w, d, h = (sizes[n].length for n in ("width", "depth", "height"))
-        for name, usual, most, what in (
-            ("tab", TAB, w / 2, "half the back wall"), ("tuck", TUCK, h - 3.0, "the front wall"),
+        for name, label, usual, most, what in (
+            ("tab", "Seam tab", TAB, w / 2, "half the back wall"), ("tuck", "Tuck", TUCK, h - 3.0, "the front wall"),
         ):  # fmt: skip
-            sizes[name] = length_of(s.given, name, max(4.0, min(usual, most / 2)))
+            sizes[name] = length_of(s.given, name, max(LEAST, min(usual, most / 2)))
             if sizes[name].length > most:
                 raise ParameterError(
                     f"{told(sizes[name].length)} is more than {what}, {told(most)}.",
-                    name,
-                    f"Give {at_most(most)}.",
+                    label,
+                    give_at_most(most, LEAST, "Make the box larger."),
                 )
         sizes["grip"] = length_of(s.given, "grip", GRIP)
         if min(w, d, h) < 15.0:

@@ -30,7 +30,7 @@ from yawning_lantern.assembly import (
 from yawning_lantern.assembly.room import SIDE_NAMES
 from yawning_lantern.assembly.uses import use_of
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import at_most, inches, snap, told
+from yawning_lantern.measure import at_most, give_at_most, inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.kit.lying import TAB, count_of, face_mount, fit_gap, notch, notched
@@ -122,7 +122,8 @@ class DrawerSleeve(OpenBox):
         if sizes["notch"].length > w - 6.0 or sizes["notch"].length > sizes["sleeve-depth"].length:
             raise ParameterError(
                 f"A notch of {told(sizes['notch'].length)} takes the whole front, or half of the top and more.",
-                "Thumb notch", f"Give {at_most(max(0.0, min(w - 6.0, sizes['sleeve-depth'].length)))}.",
+                "Thumb notch",
+                give_at_most(min(w - 6.0, sizes["sleeve-depth"].length), 0.0, "Make the drawer wider."),
             )  # fmt: skip
         if bulk > d / 2:
             raise ParameterError(f"What is on the front stands out {told(bulk)}.", "Front", "Put it elsewhere.")

@@ -127,7 +127,7 @@ class Prism:
         side = sizes["side"].length
         if side < LEAST:
             raise ParameterError(
-                f"Walls of {told(side)} cannot be folded.", "Side", "Make it larger, or take less sides."
+                f"Walls of {told(side)} cannot be folded.", "Side", "Make it larger, or take fewer sides."
             )
         if given_length(given, "height") is not None or content[1] is None:
             high = s.room.height.value - t if s.room is not None and s.room.height is not None else inches(4)
@@ -153,13 +153,13 @@ class Prism:
         longest = max(s.paper.sheet.width, s.paper.sheet.height)
         fits = max(1, int((longest - sizes["tab"].length) // side))
         trims = (
-            ("corner", side / 2 - 3.0, "two of them meet"),
-            ("skirting", sizes["height"].length / 2, "half is gone"),
+            ("corner", "Corner strips", side / 2 - 3.0, "two of them meet"),
+            ("skirting", "Skirting", sizes["height"].length / 2, "half is gone"),
         )
-        for name, most, what in trims:
+        for name, label, most, what in trims:
             sizes[name] = length_of(given, name, 0.0)
             if sizes[name].length > max(0.0, most):
-                raise ParameterError(f"Of {told(sizes[name].length)} {what}.", name.capitalize(),
+                raise ParameterError(f"Of {told(sizes[name].length)} {what}.", label,
                                      f"Give {at_most(max(0.0, most))}.")  # fmt: skip
         sizes["windows"] = word_of(given, "windows", "none")
         low, high = side, sizes["height"].length - self._floor_level(s, sizes)

@@ -197,7 +197,9 @@ class Rosette(Lying):
         each = int((length.length - 2 * margin + 1e-6) // pitch)
         if each < 4:
             raise ParameterError(
-                f"A strip gives only {each} pleats.", "Strip, length", "Take longer strips or narrower pleats."
+                f"A strip gives {'one pleat' if each == 1 else f'{each} pleats'}: a ring is of more.",
+                "Strip, length",
+                "Take longer strips or narrower pleats.",
             )
         return length, each
 

@@ -20,7 +20,7 @@ from yawning_lantern.assembly import (
     uses,
 )
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import at_most, inches, told
+from yawning_lantern.measure import give_at_most, inches, told
 from yawning_lantern.pattern import Panel, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import Lying, count_of, extent, face_mount, fit_gap
@@ -30,6 +30,8 @@ from yawning_lantern.structures.kit.solving import down_to_cut, face_room, given
 MOST = 5
 STRIP = inches(1 / 4)
 """What is glued at each end, and along the foot of the foremost, mm. Common practice, no source."""
+LEAST_STEP = 4.0
+"""Of a strip that shows less nothing can be drawn out, mm. From memory."""
 PLAY = inches(1 / 8)
 """How much narrower what slides in is, mm. Common practice, no source."""
 
@@ -52,7 +54,7 @@ class StripPockets(Lying):
         Parameter("strips", "Strips", "count", "One behind the other.", "Strips", 2, MOST, default=2),
         Parameter("strip-height", "Strip, height", "length", "Of each.", "Strips", 12.0),
         Parameter("step", "Step", "length", "How much lower each next one lies, so much shows of the one behind.",
-                  "Strips", 4.0),
+                  "Strips", LEAST_STEP),
         Parameter("end", "Glued ends", "length", "At each end, and along the foot of the foremost.", "Strips", 2.0,
                   30.0, default=STRIP),
         Parameter("content-width", "What slides in, width", "length", "A tag or card.", "Contents", 6.0),
@@ -81,7 +83,7 @@ class StripPockets(Lying):
         if step > strip - 2 * end.length:
             raise ParameterError(
                 f"Steps of {told(step)} leave strips of {told(strip)} no overlap.", "Step",
-                f"Give {at_most(max(0.0, strip - 2 * end.length))}.",
+                give_at_most(strip - 2 * end.length, LEAST_STEP, "Make the strips higher, or the glued ends narrower."),
             )  # fmt: skip
         sizes["all"] = Sized(strip + (count - 1) * step, "given" if high.origin == "given" else high.origin)
         sizes["deepest"] = Sized(sizes["all"].length - end.length, "auto")

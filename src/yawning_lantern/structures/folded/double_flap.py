@@ -8,7 +8,8 @@ from msgspec.structs import replace
 
 from yawning_lantern.assembly import Gap, Part, Room, span, uses
 from yawning_lantern.design import Value
-from yawning_lantern.measure import inches
+from yawning_lantern.errors import ParameterError
+from yawning_lantern.measure import at_most, inches, told
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.free_strip import FreeStrip
 from yawning_lantern.structures.kit.lying import extent, fit_gap
@@ -56,6 +57,14 @@ class DoubleFlap(FreeStrip):
         width = extent(s, "width", 0, inches(3))
         leaf = down_to_cut(s, width.length - LESS, "auto").length
         sizes = {"width": width} | {n: length_of(s.given, n, leaf, "auto") for n in ("left", "right")}
+        first = str(word_of(s.given, "first", "right").value)
+        if sizes[first].length > width.length + 1e-6:
+            raise ParameterError(
+                f"A leaf of {told(sizes[first].length)}, folded in first, reaches over the far fold: the other does "
+                "not fold over it.",
+                f"{first.capitalize()} leaf",
+                f"Give {at_most(width.length)}, or fold the other one first.",
+            )
         row = row_of((sizes["left"].length, width.length, sizes["right"].length))
         given: dict[str, Value] = {"panels": row, "base": 2, "first": word_of(s.given, "first", "right").value}
         for name in ("height", "scores"):

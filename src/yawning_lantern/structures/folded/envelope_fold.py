@@ -10,7 +10,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.script import Bring, Glue, Script, Turn
 from yawning_lantern.flatfold.sheet import Sheet
 from yawning_lantern.flatfold.telling import own_sheet
-from yawning_lantern.measure import at_most, inches, snap, told
+from yawning_lantern.measure import give_at_most, inches, snap, told
 from yawning_lantern.structures.kit.around import AROUND, around_room
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import SIZE_PARAMETERS, Lying, extent, fit_gap
@@ -27,6 +27,8 @@ from yawning_lantern.structures.kit.solving import face_room, given_length, leng
 
 STRIP = inches(1 / 4)
 """The glued strip at either side of the lower pocket, mm. Common practice, no source."""
+LEAST_FLAP = 8.0
+"""A flap of less does not stay shut, mm. From memory."""
 PLAY = inches(1 / 4)
 """Room beside what it holds in all, mm: glue and a finger. Common practice, no source."""
 _MAIN, _FLAP, _INNER, _OUTER = "c1r3", "c1r4", "c1r2", "c1r1"
@@ -55,7 +57,7 @@ class EnvelopeFold(Lying):
     )
     parameters = (
         *SIZE_PARAMETERS,
-        Parameter("flap", "Flap", "length", "Folded down over the pockets.", "Panels", 8.0),
+        Parameter("flap", "Flap", "length", "Folded down over the pockets.", "Panels", LEAST_FLAP),
         Parameter("strip", "Glued strip", "length", "At either side of the lower pocket.", "Panels", 2.0, 30.0,
                   default=STRIP),
         Parameter("content-width", "What it holds, width", "length", "In the lower pocket.", "Contents", 20.0,
@@ -83,10 +85,12 @@ class EnvelopeFold(Lying):
             "insert": length_of(given, "insert", 0.0),
         }
         w, h = sizes["width"].length, sizes["height"].length
-        sizes["flap"] = length_of(given, "flap", max(8.0, snap(0.65 * h, s.score.grid, "down").value), "auto")
+        sizes["flap"] = length_of(given, "flap", max(LEAST_FLAP, snap(0.65 * h, s.score.grid, "down").value), "auto")
         if sizes["flap"].length > h:
             raise ParameterError(
-                f"A flap of {told(sizes['flap'].length)} reaches over the foot.", "Flap", f"Give {at_most(h)}."
+                f"A flap of {told(sizes['flap'].length)} reaches over the foot.",
+                "Flap",
+                give_at_most(h, LEAST_FLAP, "Make it higher."),
             )
         if min(w, h) < 30.0 or strip.length > w / 6:
             raise ParameterError(

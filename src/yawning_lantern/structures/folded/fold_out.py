@@ -62,7 +62,7 @@ class FoldOut(FreeStrip):
             if widths[-1] < LEAST:
                 raise ParameterError(
                     f"The last panel comes out at {told(max(widths[-1], 0.0))}: none that folds.", "Panels",
-                    "Take less of them, or let each be less narrower.",
+                    "Take fewer of them, or let each be narrower by less.",
                 )  # fmt: skip
             origin = sizes["width"].origin
             panels = Sized(row_of(widths), origin)

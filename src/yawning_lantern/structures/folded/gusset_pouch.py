@@ -8,7 +8,7 @@ from yawning_lantern.assembly import Part, Pocket, Room, Span, Term, span, uses
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.script import Bring, Glue, Script, Turn
 from yawning_lantern.flatfold.sheet import Sheet, grid
-from yawning_lantern.measure import at_most, inches, snap, told
+from yawning_lantern.measure import give_at_most, inches, snap, told
 from yawning_lantern.structures.kit.around import AROUND, around_room
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import SIZE_PARAMETERS, TAB, Lying, extent, fit_gap, within
@@ -18,6 +18,8 @@ from yawning_lantern.structures.kit.solving import face_room, given_length, leng
 
 GUSSET = inches(3 / 8)
 """One leaf of a narrow gusset, mm. Common practice, no source."""
+LEAST_LEAF = 4.0
+"""A leaf of less does not fold, mm. From memory."""
 PLAY = inches(1 / 8)
 """Room beside what it holds in all, mm. Common practice, no source."""
 _FRONT, _ONE, _TWO, _BACK, _THREE, _STRIP = (f"c{k}r2" for k in range(1, 7))
@@ -36,7 +38,7 @@ class GussetPouch(Lying):
     faces = ((AROUND, "around it, shut"), ("front", "front, above the foot"))
     parameters = (
         *SIZE_PARAMETERS,
-        Parameter("gusset", "Gusset leaf", "length", "One leaf; two make a side.", "Gusset", 4.0, 80.0),
+        Parameter("gusset", "Gusset leaf", "length", "One leaf; two make a side.", "Gusset", LEAST_LEAF, 80.0),
         Parameter("tab", "Tab", "length", "The glue strip, and the foot that is turned up.", "Gusset", 6.0, 40.0,
                   default=TAB),
         Parameter("content-width", "What it holds, width", "length", "Across the mouth.", "Contents", 10.0),
@@ -69,7 +71,7 @@ class GussetPouch(Lying):
         if 2 * g > w - 3.0:
             raise ParameterError(
                 f"Gusset leaves of {told(g)} meet inside a pouch of {told(w)}.", "Gusset leaf",
-                f"Give {at_most((w - 3.0) / 2)}.",
+                give_at_most((w - 3.0) / 2, LEAST_LEAF, "Make the pouch wider."),
             )  # fmt: skip
         if tab > min(w - g, h - 10.0):
             raise ParameterError(f"A tab of {told(tab)} reaches over the pouch.", "Tab", "Make it narrower.")

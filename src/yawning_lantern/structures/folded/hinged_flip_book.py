@@ -9,7 +9,7 @@ from yawning_lantern.assembly import Part, Room, Span, Swing, Term, box_sides, s
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.script import Bring, Glue, Script
 from yawning_lantern.flatfold.sheet import Sheet, grid
-from yawning_lantern.measure import at_most, inches, told
+from yawning_lantern.measure import give_at_most, inches, told
 from yawning_lantern.structures.kit.around import AROUND, around_room
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import Lying, extent, fit_gap
@@ -30,6 +30,8 @@ STRIP = inches(2)
 """The row that is removed but for the hinge, mm. From memory."""
 FOLD_BACK = inches(2)
 """The last panel, folded back on its neighbour, mm. From memory."""
+LEAST = 8.0
+"""A panel and a hinge of less do not fold, mm. From memory."""
 PLAY = inches(1 / 4)
 """Border about what the centre holds, in all, mm. Common practice, no source."""
 _LEFT, _CENTRE, _RIGHT, _BACK = (f"c{k}r2" for k in range(1, 5))
@@ -61,8 +63,8 @@ class HingedFlipBook(Lying):
         Parameter("step", "Narrower by", "length", "How much narrower its neighbours are.", "Panels", 0.5, 30.0,
                   default=STEP),
         Parameter("fold-back", "Fold-back", "length", "The last panel, folded back and glued.", "Panels",
-                  8.0),
-        Parameter("strip", "Strip", "length", "The row that is removed but for the hinge.", "Panels", 8.0),
+                  LEAST),
+        Parameter("strip", "Strip", "length", "The row that is removed but for the hinge.", "Panels", LEAST),
         Parameter("content-width", "What it holds, width", "length", "On the centre.", "Contents", 10.0,
                   default=inches(3)),
         Parameter("content-height", "What it holds, height", "length", "On the centre, above the hinge.", "Contents",
@@ -87,11 +89,16 @@ class HingedFlipBook(Lying):
         if side < 20.0:
             raise ParameterError(f"Its neighbours come out at {told(side)}.", "Narrower by", "Make the centre wider.")
         sizes["side"] = Sized(side, "auto")
-        sizes["fold-back"] = length_of(given, "fold-back", max(8.0, min(FOLD_BACK, side / 2)), "auto")
-        sizes["strip"] = length_of(given, "strip", max(8.0, min(STRIP, h / 3)), "auto")
-        for name, most, what in (("fold-back", side, "its neighbour"), ("strip", h - 8.0, "the centre")):
+        sizes["fold-back"] = length_of(given, "fold-back", max(LEAST, min(FOLD_BACK, side / 2)), "auto")
+        sizes["strip"] = length_of(given, "strip", max(LEAST, min(STRIP, h / 3)), "auto")
+        for name, label, most, what in (
+            ("fold-back", "Fold-back", side, "its neighbour"), ("strip", "Strip", h - 8.0, "the centre"),
+        ):  # fmt: skip
             if sizes[name].length > most:
-                raise ParameterError(f"{told(sizes[name].length)} reaches over {what}.", name, f"Give {at_most(most)}.")
+                raise ParameterError(
+                    f"{told(sizes[name].length)} reaches over {what}.", label,
+                    give_at_most(most, LEAST, "Make the centre larger."),
+                )  # fmt: skip
         for name, length in zip(("content-width", "content-height"), content, strict=True):
             if length is not None:
                 sizes[name] = Sized(length, "given")

@@ -9,7 +9,7 @@ from yawning_lantern.assembly import Part, Pocket, Room, Span, Swing, span, uses
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.script import Bring, Glue, Script, Turn
 from yawning_lantern.flatfold.sheet import Facet, Sheet, joints
-from yawning_lantern.measure import at_most, inches, snap, told
+from yawning_lantern.measure import give_at_most, inches, snap, told
 from yawning_lantern.pattern import rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import SIZE_PARAMETERS, Lying, bulks, extent, fit_gap
@@ -21,6 +21,8 @@ SIDE = inches(1 / 2)
 """A side tab, mm. Common practice, no source."""
 RELIEF = inches(1 / 16)
 """How far from the folds beside them side tabs begin, mm. Common practice, no source."""
+LEAST_FLAP, LEAST_SIDE = 8.0, 3.0
+"""A flap of less does not stay shut, a side of less is not glued, mm. From memory."""
 PLAY = inches(1 / 8)
 """Room beside the card it holds in all, mm. Common practice, no source."""
 _FRONT, _LEFT, _BACK, _RIGHT, _FLAP = "c2r1", "c1r2", "c2r2", "c3r2", "c2r3"
@@ -38,9 +40,9 @@ class MiniEnvelope(Lying):
     faces = (("front", "front, below the flap"), ("flap", "flap, outside"))
     parameters = (
         *SIZE_PARAMETERS,
-        Parameter("front", "Front", "length", "Folded up over the sides.", "Panels", 8.0),
-        Parameter("flap", "Flap", "length", "Folded down over the front.", "Panels", 8.0),
-        Parameter("side", "Side tab", "length", "Either side, glued under the front.", "Panels", 3.0, 60.0,
+        Parameter("front", "Front", "length", "Folded up over the sides.", "Panels", LEAST_FLAP),
+        Parameter("flap", "Flap", "length", "Folded down over the front.", "Panels", LEAST_FLAP),
+        Parameter("side", "Side tab", "length", "Either side, glued under the front.", "Panels", LEAST_SIDE, 60.0,
                   default=SIDE),
         Parameter("content-width", "Card, width", "length", "What it shall hold.", "Contents", 10.0,
                   default=inches(3.5)),
@@ -62,17 +64,18 @@ class MiniEnvelope(Lying):
             "insert": length_of(given, "insert", 0.0),
         }
         w, h, grid_of = sizes["width"].length, sizes["height"].length, s.score.grid
-        sizes["front"] = length_of(given, "front", max(8.0, snap(h * 0.75, grid_of, "down").value), "auto")
-        sizes["flap"] = length_of(given, "flap", max(8.0, snap(h * 0.5, grid_of, "down").value), "auto")
+        sizes["front"] = length_of(given, "front", max(LEAST_FLAP, snap(h * 0.75, grid_of, "down").value), "auto")
+        sizes["flap"] = length_of(given, "flap", max(LEAST_FLAP, snap(h * 0.5, grid_of, "down").value), "auto")
         sizes["side"] = length_of(given, "side", min(SIDE, max(3.0, snap(w / 4, grid_of, "down").value)))
         front, flap, side = (sizes[n].length for n in ("front", "flap", "side"))
-        for name, length, most, what in (
-            ("Front", front, h, "height"), ("Flap", flap, h, "height"), ("Side tab", side, w / 2, "half width"),
+        for name, length, least, most, what, wider in (
+            ("Front", front, LEAST_FLAP, h, "height", "higher"), ("Flap", flap, LEAST_FLAP, h, "height", "higher"),
+            ("Side tab", side, LEAST_SIDE, w / 2, "half width", "wider"),
         ):  # fmt: skip
             if length > most + 1e-9:
                 raise ParameterError(
                     f"{told(length)} reaches over the far fold: the {what} is {told(most)}.", name,
-                    f"Give {at_most(most)}.",
+                    give_at_most(most, least, f"Make it {wider}."),
                 )  # fmt: skip
         if front + flap < h + 3.0:
             raise ParameterError(

@@ -9,7 +9,7 @@ from yawning_lantern.assembly import Lever, Part, Pocket, Room, Span, Swing, Ter
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.script import Bring, Glue, Script
 from yawning_lantern.flatfold.sheet import Sheet, Slant, grid
-from yawning_lantern.measure import at_most, inches, told
+from yawning_lantern.measure import give_at_most, inches, told
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import BORDER, Lying, bulks, clear, fit_gap
 from yawning_lantern.structures.kit.one_sheet import SHEET, FoldedSheet, fold_sheet, page_mount, page_room, sheet_part
@@ -20,6 +20,8 @@ STRIP = inches(1 / 4)
 """Glue along the foot of a pocket, mm. Common practice, no source."""
 LEAST_OVERLAP = inches(1 / 4)
 """The ends lap by this at least, or glue does not hold them, mm. Common practice, no source."""
+LEAST_PAGE = 15.0
+"""A page of less is none, mm. From memory."""
 SIDE = 7 / 24
 """Of the sheet: a sheet of 12 has its side scores at 3 1/2. Common practice, no source."""
 _CORNERS = (("c1r1a", "c1r1b"), ("c3r1b", "c3r1a"), ("c1r2a", "c1r2b"), ("c3r2b", "c3r2a"))
@@ -66,13 +68,13 @@ class PocketPage(Lying):
         exact = w * SIDE if card[0] is None else min(w * SIDE, (w - card[0] - inches(1 / 8)) / 2)
         sizes["side"] = length_of(given, "side", up_to_score(s, max(exact, (w + LEAST_OVERLAP) / 4), "auto").length)
         c = sizes["side"].length
-        if c > w / 2:
+        if c > w / 3 + 1e-6:
             raise ParameterError(
-                f"A side of {told(c)} is more than half of the sheet: the ends would reach beyond the far fold.",
-                "Side score", f"Give {at_most(w / 2)}.",
+                f"A side of {told(c)} is wider than the page it leaves: the ends would reach beyond the far fold.",
+                "Side score", give_at_most(w / 3, LEAST_PAGE, "Make the sheet larger."),
             )  # fmt: skip
         overlap, page = 4 * c - w, w - 2 * c
-        if page < 15.0:
+        if page < LEAST_PAGE:
             raise ParameterError(f"The page comes out at {told(page)}.", "Side score", "Make the sides narrower.")
         if overlap < 3.0:
             lack = f"leave {told(-overlap)} between them" if overlap < 0 else f"lap by {told(overlap)} only"

@@ -146,7 +146,7 @@ class StripAlbum(Lying):
         sizes["pocket"] = length_of(given, "pocket", usual, "auto")
         if page < 20.0:
             raise ParameterError(
-                f"Its smallest page comes out at {told(page)}.", "Page", "Make the cover wider, or take less pages."
+                f"Its smallest page comes out at {told(page)}.", "Page", "Make the cover wider, or take fewer pages."
             )
         for name, most, what in (
             ("page-flap", page, "the smallest page"), ("cover-flap", cover, "the cover"), ("pocket", rest, "the hinge"),
