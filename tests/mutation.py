@@ -4,8 +4,9 @@ Which tests reach what takes longest; with `--reach FOLDER` it is kept there and
 is good as long as no line has moved.
 
 Mutants are made by cosmic-ray, reach is told by coverage with a context for every test. Not asked are annotations,
-decorators, options of classes, what is only ever a tolerance (numbers below 1e-3), and whether a comparison of lengths
-takes in its very end: changed, they change nothing that was promised. Of whole numbers ends are asked.
+decorators, options of classes, what is only ever a tolerance (numbers below 1e-3), lengths that are longer than
+anything (500 mm and more), the −1 that leaves a size to numpy, and whether a comparison of lengths takes in its very
+end: changed, they change nothing that was promised. Of whole numbers ends are asked.
 """
 
 from __future__ import annotations
@@ -43,7 +44,7 @@ KINDS = (
 )  # fmt: skip
 LONGEST = 240
 """Tests of one mutant are given so long, s: one that hangs is as good as killed."""
-TINY = 1e-3
+TINY, HUGE = 1e-3, 500.0
 ENDS = ("Lt_LtE", "LtE_Lt", "Gt_GtE", "GtE_Gt")
 Place = tuple[int, int]
 
@@ -63,6 +64,17 @@ class Mutant:
 
 def _is_tiny(node: ast.AST) -> bool:
     return isinstance(node, ast.Constant) and isinstance(node.value, float) and 0 < abs(node.value) < TINY
+
+
+def _is_huge(node: ast.AST) -> bool:
+    return isinstance(node, ast.Constant) and isinstance(node.value, float) and abs(node.value) >= HUGE
+
+
+def _left_open(node: ast.AST) -> list[ast.AST | None]:
+    """The sizes that a call leaves to numpy: `points.reshape(-1, 3)`."""
+    if not (isinstance(node, ast.Call) and isinstance(node.func, ast.Attribute) and node.func.attr == "reshape"):
+        return []
+    return [size for size in node.args if isinstance(size, ast.UnaryOp)]
 
 
 def _is_whole(node: ast.AST, names: set[str]) -> bool:
@@ -90,7 +102,7 @@ def loose_ends(source: str) -> list[tuple[Place, Place]]:
 
 
 def _spared(source: str) -> list[tuple[Place, Place]]:
-    """Spans (line, column) where a mutant would change nothing that runs, or only a tolerance."""
+    """Spans (line, column) where a mutant would change nothing that runs, a tolerance, or what ends nothing."""
     spans = []
     for node in ast.walk(ast.parse(source)):
         parts: list[ast.AST | None] = []
@@ -104,8 +116,9 @@ def _spared(source: str) -> list[tuple[Place, Place]]:
             parts.append(node.annotation)
         elif isinstance(node, ast.ClassDef):
             parts += [*node.decorator_list, *(option.value for option in node.keywords)]
-        elif _is_tiny(node):
+        elif _is_tiny(node) or _is_huge(node):
             parts.append(node)
+        parts += _left_open(node)
         spans += [
             ((p.lineno, p.col_offset), (p.end_lineno or 0, p.end_col_offset or 0))  # type: ignore[attr-defined]  # these have places
             for p in parts

@@ -9,7 +9,7 @@ from yawning_lantern.assembly import Lever, Part, Pocket, Room, Span, Swing, Ter
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.script import Bring, Glue, Script
 from yawning_lantern.flatfold.sheet import Sheet, Slant, grid
-from yawning_lantern.measure import give_at_most, inches, told
+from yawning_lantern.measure import give_at_most, inches, snap, told
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import BORDER, Lying, bulks, clear, fit_gap
 from yawning_lantern.structures.kit.one_sheet import SHEET, FoldedSheet, fold_sheet, page_mount, page_room, sheet_part
@@ -20,6 +20,8 @@ STRIP = inches(1 / 4)
 """Glue along the foot of a pocket, mm. Common practice, no source."""
 LEAST_OVERLAP = inches(1 / 4)
 """The ends lap by this at least, or glue does not hold them, mm. Common practice, no source."""
+PLAY = inches(1 / 8)
+"""Room beside the card it holds in all, mm. Common practice, no source."""
 LEAST_PAGE = 15.0
 """A page of less is none, mm. From memory."""
 SIDE = 7 / 24
@@ -65,8 +67,7 @@ class PocketPage(Lying):
         card = [given_length(given, f"content-{n}") for n in ("width", "height")]
         sizes["sheet"] = self._sheet(s, card, sizes["strip"].length)
         w = sizes["sheet"].length
-        exact = w * SIDE if card[0] is None else min(w * SIDE, (w - card[0] - inches(1 / 8)) / 2)
-        sizes["side"] = length_of(given, "side", up_to_score(s, max(exact, (w + LEAST_OVERLAP) / 4), "auto").length)
+        sizes["side"] = length_of(given, "side", self._side(s, w, card[0]))
         c = sizes["side"].length
         if c > w / 3 + 1e-6:
             raise ParameterError(
@@ -92,15 +93,28 @@ class PocketPage(Lying):
         return sizes
 
     @staticmethod
-    def _sheet(s: Situation, card: list[float | None], strip: float) -> Sized:
+    def _side(s: Situation, w: float, card: float | None) -> float:
+        """Where the sides are scored, mm: at their share of the sheet; so near its edges that a card goes in, where the
+        ends still lap."""
+        least = (w + LEAST_OVERLAP) / 4
+        if card is not None:
+            near = snap(min(w * SIDE, (w - card - PLAY) / 2), s.score.grid, "down").value
+            if near >= least:
+                return near
+        return up_to_score(s, max(w * SIDE, least), "auto").length
+
+    def _sheet(self, s: Situation, card: list[float | None], strip: float) -> Sized:
         """The square: given, from the card, from the face, or 12 inches. mm."""
         if given_length(s.given, "sheet") is not None:
             return length_of(s.given, "sheet", 0.0)
         wide, high = card
         if wide is not None or high is not None:
             # page W − 2c with c = W·SIDE; a pocket is as deep as half the sheet less its glue
-            need = max(((wide or 0.0) + inches(1 / 8)) / (1 - 2 * SIDE), 2 * ((high or 0.0) + strip))
-            return up_to_score(s, need, "auto")
+            need = max(((wide or 0.0) + PLAY) / (1 - 2 * SIDE), 2 * ((high or 0.0) + strip))
+            sheet = up_to_score(s, need, "auto")
+            while wide is not None and sheet.length - 2 * self._side(s, sheet.length, wide) < wide + PLAY - 1e-6:
+                sheet = up_to_score(s, sheet.length + s.score.grid, "auto")  # the next one whose sides lie on a mark
+            return sheet
         if s.room is None:
             return Sized(inches(12), "default")
         exact = min((clear(s.room, 0) - BORDER) / (1 - 2 * SIDE), 2 * (clear(s.room, 1) - BORDER), inches(12))
