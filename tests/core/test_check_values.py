@@ -11,6 +11,8 @@ from yawning_lantern.design import set_value
 from yawning_lantern.exchange.plan import plan, score_readings
 from yawning_lantern.measure import inches
 from yawning_lantern.stock import builtin_catalogue
+from yawning_lantern.structures import start_design
+from yawning_lantern.structures.kit.cross import beside
 from yawning_lantern.study import Study
 
 from ..conftest import Maker
@@ -117,6 +119,20 @@ def test_star_from_a_sheet_fills_it(studied: Maker, n: int) -> None:
     more = Study(set_value(study.design, "box", "base", base + inches(1 / 16)))
     assert (base / inches(1 / 16)) == pytest.approx(round(base / inches(1 / 16)))
     assert max(more.pieces[0].size) > inches(12)
+
+
+@pytest.mark.parametrize(
+    ("large", "small", "many"),
+    [((6.0, 12.0), (3.0, 3.0), 8), ((12.0, 12.0), (1.0, 1.0), 0), ((8.0, 4.0), (4.0, 4.0), 7),
+     ((9.0, 9.0), (3.0, 12.0), 1), ((9.0, 9.0), (12.0, 3.0), 1), ((7.0, 5.0), (7.0, 3.5), 3)],
+)  # fmt: skip
+def test_pieces_beside_a_large_one_on_a_twelve_inch_sheet(
+    large: tuple[float, float], small: tuple[float, float], many: int
+) -> None:
+    # counted on squared paper: whole multiples of the sheet go in to the very edge
+    situation = Study(start_design("tray", {})).resolved["tray"].final
+    inch = [tuple(25.4 * side for side in piece) for piece in (large, small)]
+    assert beside(situation, (inch[0][0], inch[0][1]), (inch[1][0], inch[1][1])) == many
 
 
 def test_piecing_when_the_cross_exceeds_the_sheet(studied: Maker) -> None:

@@ -116,3 +116,9 @@ def test_what_follows_from_the_shut_thing() -> None:
     assert facts["Shut"].startswith(f"{-(-wide // 1):.1f} × {-(-deep // 1):.1f}")
     assert float(facts["Belly band"].split()[0]) == pytest.approx(2 * (min(wide, deep) + high) + 12.7, abs=4.0)
     assert facts["Most bulk"].startswith("1 sheet")
+    # around crosswise it goes over and under both ways; 20 in more for a bow with tails (common practice, no source)
+    crosswise = 2 * (wide + deep + 2 * high) + 508.0
+    assert crosswise - 1e-6 <= float(facts["Ribbon"].split()[0]) < crosswise + 8.0 + 12.0  # up to whole 8 mm
+    assert high <= float(facts["Spine"].split()[0]) < high + 1.0
+    grams = 0.1 * 0.06 * 216  # the mat at its grammage, borders off
+    assert 0.85 * grams < float(facts["Paper"].split()[0]) + 0.5 and float(facts["Paper"].split()[0]) <= grams + 0.5

@@ -279,6 +279,19 @@ def test_rosette_lies_flat_only_with_enough_pleats(studied: Maker) -> None:
                 Study(start_design("rosette", given_))
 
 
+@pytest.mark.parametrize(("hub", "strips"), [(4.0, 4), (30.0, 5), (60.0, 6)])
+def test_the_disc_of_a_ring_reaches_under_its_pleats_all_round(hub: float, strips: int) -> None:
+    """Half as wide as the ring, and a quarter of an inch beyond the hub at least; the cover half that again at most.
+    Common practice, no source."""
+    given_ = {"strip-width": 40.0, "hub": hub, "pleat": 12.0, "strips": strips}
+    study = Study(start_design("rosette", given_))
+    sizes = study.resolved[study.design.root.id].sizes
+    disc, radius = sizes["disc"].length, 40.0 + hub
+    exact = max(radius, 2 * (hub + 6.35))
+    assert exact - 25.4 / 16 <= disc <= exact + 1e-6
+    assert 2 * (hub + 6.35) - 1e-6 <= sizes["medallion"].length <= max(0.7 * radius, 2 * (hub + 6.35)) + 25.4 / 16
+
+
 def test_rosettes_stack_on_the_medallion() -> None:
     design = designed("rosette", diameter=6)
     study = Study(add_guest(design, "rosette", Element("small", "rosette"), Place("medallion")))

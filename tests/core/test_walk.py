@@ -102,6 +102,18 @@ def test_the_thing_grows_piece_by_piece() -> None:
     assert made_nodes(study.assembly, walk, acts) == frozenset(range(whole))
 
 
+def test_what_was_slid_in_is_in_hand_from_then_on() -> None:
+    study = Study(designed("drawer-sleeve"))
+    plan = plan_bench(study)
+    acts: dict[str, Act] = {act.name: act for act in acts_of(study.assembly)}
+    first = next(k for k, step in enumerate(plan.steps) if step.kind == "insert")
+    glued = {step.id for step in plan.steps[:first]}
+    before = made_nodes(study.assembly, Walk(plan, first, done=frozenset(glued)), acts)
+    wait = next(k for k, step in enumerate(plan.steps) if k > first and step.kind == "wait")
+    after = made_nodes(study.assembly, Walk(plan, wait, done=frozenset({*glued, plan.steps[first].id})), acts)
+    assert len(before) < len(after) == len(study.assembly.nodes)
+
+
 def test_the_drawer_keeps_where_one_is(tmp_path: Path) -> None:
     file = tmp_path / "drawer.sqlite"
     walk = Walk(PLAN).forward()

@@ -384,13 +384,13 @@ def joined_walls(s: Situation, sizes: Sizes) -> tuple[str, ...]:
         return ("left",)
     if wanted == "auto" and fits_sheet(s.paper, three):
         strip, wall = (cross.width + 2 * side, cross.size[1]), (cross.depth, cross.tab + cross.wall)
-        beside = {1: _beside(s, three, wall), 2: _beside(s, strip, wall)}
-        if beside[1] >= 1 or beside[2] < 2:
+        rest = {1: beside(s, three, wall), 2: beside(s, strip, wall)}
+        if rest[1] >= 1 or rest[2] < 2:
             return ("left",)
     return ("right", "left")
 
 
-def _beside(s: Situation, large: tuple[float, float], small: tuple[float, float]) -> int:
+def beside(s: Situation, large: tuple[float, float], small: tuple[float, float]) -> int:
     """How many small pieces are cut from what a large one leaves of its sheet, edge to edge, mm: it lies in a corner,
     and either of the two cuts along it goes through."""
     sheet = s.paper.sheet.usable_width, s.paper.sheet.usable_height
