@@ -11,12 +11,14 @@ from msgspec.structs import replace
 
 from yawning_lantern.cli.main import main
 from yawning_lantern.design import Element, Place, add_guest, set_stock, set_value
+from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.design_file import read_design
 from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study
 
 from ..conftest import DEMO, Maker, designed
-from ..contracts import takers
+from ..contracts import bulky, takers
+from .test_contracts import forms
 from .test_stacks import with_mats
 from .test_structures import corners, on_a_sheet, span_of
 
@@ -329,3 +331,25 @@ def test_a_piece_lies_against_the_fence_as_it_is_built(kind: str) -> None:
             assert laid.size == pytest.approx(piece.size) and len(laid.lines) == len(piece.lines)
             for a, b in zip(piece.lines, laid.lines, strict=True):
                 assert math.dist(a.start, a.end) == pytest.approx(math.dist(b.start, b.end))
+
+
+SHUT = {"wide": 0, "thick": 2}
+"""Sizes that are worked out of the shut thing, and along which axis they are measured."""
+
+
+@pytest.mark.parametrize(
+    "kind",
+    [name for name, kind in sorted(families().items()) if {p.id for p in kind.parameters if p.derived} & {*SHUT}],
+)
+def test_sizes_told_of_the_shut_thing_are_those_measured(kind: str) -> None:
+    for given in ({}, *forms(kind)):
+        try:
+            thin = start_design(kind, given)
+            studies = [Study(thin), Study(bulky(thin))]
+        except LanternError:
+            continue
+        for study in studies:
+            r = study.resolved[study.design.root.id]
+            for p in r.family.parameters:
+                if p.id in SHUT and p.derived and p.id in r.sizes:
+                    assert r.sizes[p.id].length == pytest.approx(study.closed[SHUT[p.id]], abs=0.15), (given, p.label)
