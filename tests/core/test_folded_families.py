@@ -318,7 +318,7 @@ WRONG = [
     ("free-strip", {"panels": "50mm + 3mm"}, "cannot be folded"),
     ("free-strip", {"panels": "50mm + 40mm", "base": 3}, "no panel 3"),
     ("free-strip", {"panels": "50mm + 20mm + 40mm"}, "has no score there|both sides"),
-    ("pocket-page", {"sheet": 12, "side": 6.5}, "more than half of the sheet"),
+    ("pocket-page", {"sheet": 12, "side": 6.5}, "beyond the far fold"),
     ("pocket-page", {"sheet": 12, "side": 2.5}, "leave 2″ between"),
     ("pocket-page", {"sheet": 12, "side": 3.02}, "lap by"),
     ("pinwheel-pouch", {"sheet": 12, "leg": 5}, "do not reach over the middle"),

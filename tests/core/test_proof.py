@@ -31,6 +31,7 @@ NOT_OF_PLACE = {
     "stock": "stock too thick for its folds",
     "panel": "a panel too narrow to fold",
     "joint": "a joint too narrow to hold",
+    "at-hand": "too large for what shall hold it, and not there",
     "strap": "a strap that is too short",
     "flat-tube": "what lies there only when folded flat the other way",
     "step": "a step, gutter or turn-in narrower than what is glued on it",

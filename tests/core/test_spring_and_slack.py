@@ -54,7 +54,7 @@ def test_a_ring_that_springs_off_is_told() -> None:
         if found:
             assert "hot glue" in found[0].remedy
     step = next(s for s in plan_bench(Study(start_design("rosette", {}))).steps if s.act.endswith("on the disc"))
-    assert "hot glue" in step.heed and "hold it down" in step.heed and "burn" in step.caution and step.wait == 1.0
+    assert "Hot glue" in step.heed and "hold it down" in step.heed and "burn" in step.caution and step.wait == 1.0
     taped = plan_bench(Study(start_design("rosette", {"press": "tape"})))
     step = next(s for s in taped.steps if s.act.endswith("on the disc"))
     assert "tape" in step.heed and not step.caution
