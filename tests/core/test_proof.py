@@ -42,6 +42,10 @@ NOT_OF_PLACE = {
     "contents": "what is put in later",
     "ring": "a ring that does not close",
     "flaps": "flaps longer than their base",
+    "spare": "a brad wider than its pointer, a leaf longer than its middle: nothing lies in another",
+    "lap": "a flap that laps too little",
+    "toggle": "a bar that its own loop slips off",
+    "loop": "a loop shorter than around its thing",
 }
 """Fits that do not say that two sheets are in one place when all is shut, and what they say."""
 NESTS, BLOCKS = 3000, 30
