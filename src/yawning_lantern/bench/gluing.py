@@ -180,11 +180,11 @@ def dry_fits(act: Act, thing: Thing) -> Iterator[Step]:
 
 def inserts(thing: Thing) -> Iterator[Step]:
     """What bends and is glued into a part, and what slides into it, once the rest of it is glued."""
-    for k, (name, count, note) in enumerate(thing.bends):
+    for k, (piece, name, count, note) in enumerate(thing.bends):
         what = f"{count} × {name}" if count > 1 else name
         yield Step(
             f"bend:{thing.element}.{k + 1}", "glue", f"Glue {what} into {thing.name}.",
-            element=thing.element, parts=(thing.name,), minutes=MINUTES["glue"] * count, heed=note,
+            element=thing.element, piece=piece, parts=(thing.name,), minutes=MINUTES["glue"] * count, heed=note,
         )  # fmt: skip
     for k, name in enumerate(dict.fromkeys(thing.inserts)):
         count = thing.inserts.count(name)

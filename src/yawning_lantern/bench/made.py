@@ -50,7 +50,7 @@ def _in_hand(assembly: Assembly, walk: Walk, acts: Mapping[str, Act], same: Coll
     assert step is not None
     if step.act in acts:
         return acts[step.act].joints[0].a
-    for k, node in enumerate(assembly.nodes):
-        if node.piece.id in same or (not step.piece and node.element == step.element):
-            return k
-    return 0
+    nodes = assembly.nodes
+    own = (k for k, node in enumerate(nodes) if node.piece.id in same)
+    of_part = (k for k, node in enumerate(nodes) if node.element == step.element)  # what bends is nowhere drawn
+    return next((k for k in (*own, *of_part)), 0)

@@ -161,7 +161,7 @@ class _Made:
             self._do(step)
 
     def _do(self, step: Step) -> None:
-        if self.copies > 1 and not step.piece and step.kind != "wait":
+        if self.copies > 1 and (not step.piece or step.kind == "glue") and step.kind != "wait":
             step = replace(step, copies=self.copies, minutes=round(step.minutes * self.copies, 3))
         self.steps.append(step)
         self.now += step.minutes

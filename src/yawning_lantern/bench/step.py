@@ -79,10 +79,10 @@ class Thing(Struct, frozen=True):
     `turn` counts quarter turns to the left on that face. `flat`: a mat or a photo. `inside`: it goes between walls or
     about them, `within`: between them. `seated`: it is put there without glue.
     `inserts` are what slides into it (names), `bends` what is glued in and bends as it likes, so that it is
-    nowhere drawn (name, how many, what its piece says), `wares` what is bought by length for it, `holds` what the maker
-    said stands in it (width, depth, height, mm), `shaves` what of it is cut a hair too wide; `under`: it is laid before
-    what is glued over it. `fits` say how it sits on its host, in words. `holes` go through the panel it is put on where
-    they are not drawn on its piece: across, and from the piece's left and foot as it lies, mm.
+    nowhere drawn (piece, name, how many, what its piece says), `wares` what is bought by length for it, `holds` what
+    the maker said stands in it (width, depth, height, mm), `shaves` what of it is cut a hair too wide; `under`: it is
+    laid before what is glued over it. `fits` say how it sits on its host, in words. `holes` go through the panel it is
+    put on where they are not drawn on its piece: across, and from the piece's left and foot as it lies, mm.
     """
 
     element: str
@@ -96,7 +96,7 @@ class Thing(Struct, frozen=True):
     within: bool = False
     seated: bool = False
     inserts: tuple[str, ...] = ()
-    bends: tuple[tuple[str, int, str], ...] = ()
+    bends: tuple[tuple[str, str, int, str], ...] = ()
     wares: tuple[tuple[str, int, float], ...] = ()
     holds: tuple[float, float, float] | None = None
     shaves: str = ""

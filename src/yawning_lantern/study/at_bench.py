@@ -196,7 +196,7 @@ def things(study: Study) -> dict[str, Thing]:
         slides = [one for one in part.instances if one.attach is not None and one.attach.kind == "slide"]
         inserts = tuple(part.piece(one.piece).name for one in slides if not one.limp)
         placed = {one.piece for one in part.instances}
-        bends = tuple((one.name, one.quantity, one.note) for one in part.pieces if one.id not in placed)
+        bends = tuple((one.id, one.name, one.quantity, one.note) for one in part.pieces if one.id not in placed)
         fits = tuple(
             f"{check.gap.between[1]} {told(check.gap.value, fine=True)}"
             for check in study.checks
