@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import math
 from collections import Counter
+from itertools import pairwise
 from pathlib import Path
 
 import ezdxf
@@ -172,6 +173,13 @@ def test_a_file_for_another_knife_rounds_the_corners() -> None:
     assert LineString(led.strokes[0].tip).hausdorff_distance(wanted) < 0.35  # it goes on over its beginning
     assert unary_union([LineString(led.strokes[0].tip)]).difference(wanted.buffer(TIP)).length < 0.1
     assert LineString(trailed.strokes[0].tip).difference(wanted.buffer(0.2)).length > 0.5
+
+
+def test_a_closed_cut_goes_on_over_its_beginning_so_that_no_thread_holds() -> None:
+    machine = Plotter(offset=0.0)
+    (stroke,) = run(to_hpgl([Bed("", 100, 100, (square(20, 20, 50),))], machine), machine).strokes
+    twice = sum(LineString(pair).length for pair in pairwise(stroke.tip)) - 4 * 50.0
+    assert 0.2 < twice < 0.5  # three tenths of a millimetre, common practice, no source
 
 
 @given(st.lists(st.tuples(st.floats(5, 95), st.floats(5, 95)), min_size=2, max_size=8), st.floats(0.05, 1.0))
