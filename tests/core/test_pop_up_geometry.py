@@ -13,7 +13,7 @@ import pytest
 
 from yawning_lantern.errors import LanternError
 from yawning_lantern.fold import State, corners, extent, pose
-from yawning_lantern.structures import start_design
+from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study
 
 STATIONS = (0.1, 0.25, 0.4, 0.5, 0.6, 0.75, 0.9, 1.0)
@@ -163,3 +163,18 @@ def test_pages_open_as_far_as_they_say(kind: str) -> None:
         angles = [Swing(study, share).angle for share in STATIONS]
         assert angles == sorted(angles)
         assert math.degrees(angles[-1]) == pytest.approx(opens, abs=0.6)
+
+
+@pytest.mark.parametrize("kind", ["tent", "stand", "floating-layer", "v-fold", "gate-bag", "box-card", "card-stand"])
+def test_what_follows_from_a_small_card_fits_in_it(kind: str) -> None:
+    tried = 0
+    for wide, high in ((34.0, 50.0), (41.0, 38.0), (55.0, 70.0), (90.0, 120.0)):
+        sizes = {"page-width": wide, "page-height": high, "box-width": wide / 2, "wall-height": high, "width": wide}
+        known = {p.id for p in families()[kind].parameters}
+        try:
+            study = Study(start_design(kind, {name: mm for name, mm in sizes.items() if name in known}))
+        except LanternError:
+            continue
+        assert not study.has_clash, [check.gap.between for check in study.checks if check.is_clash]
+        tried += 1
+    assert tried >= 2
