@@ -159,6 +159,7 @@ def test_faults_put_in_are_told() -> None:
     assert faults(square(10, 10, 40), Cut("valley", ((10.0, 20.0), (50.0, 20.0)))) == ["order"]
     assert faults(square(10, 10, 40), square(10, 10, 40)) == ["doubled"]
     assert faults(square(10, 10, 40), square(50, 10, 20)) == ["doubled"]  # edge to edge, cut twice
+    assert faults(*[square(10, 10, 40)] * 3) == ["doubled"] * 2  # once for each cut that goes over another
     assert "outside" in faults(square(300, 10, 40))
     assert faults(Cut("mark", ((-5.0, 3.0), (5.0, 3.0)))) == ["outside"]
     assert faults(square(60, 60, 20), square(10, 10, 40)) == []

@@ -311,3 +311,15 @@ def test_the_print_on_a_template_heeds_how_the_pattern_lies_on_its_sheet(way: in
         return sorted(tuple(round(v, 6) for v in (*s.start, *s.end)) for s in print_strokes(piece))
 
     assert strokes(way, turn) == strokes((way + turn) % 4, 0) != strokes(way, 0)
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_a_pattern_stays_within_its_tile_and_has_paper_between(kind: MotifKind) -> None:
+    # tiles lie side by side: what leaves one would be cut off at the next
+    drawn = [Polygon(shape) for shape in shapes(kind)]
+    assert all(one.is_valid or kind == "script" for one in drawn)
+    for one in drawn:
+        x0, y0, x1, y1 = one.bounds
+        assert min(x0, y0) >= -1e-9 and max(x1, y1) <= 1 + 1e-9
+    covered = unary_union([one.buffer(0) for one in drawn]).area
+    assert 0.05 < covered < 0.75

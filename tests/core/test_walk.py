@@ -76,6 +76,8 @@ def test_what_cannot_be_read_begins_anew() -> None:
                    {"at": PLAN.steps[1].id, "number": 99, "ticked": [5, "x"], "done": []}):  # fmt: skip
         walk = resumed(PLAN, record)
         assert walk.step is not None and walk.number == 0 and walk.ticked == frozenset()
+    scored = next(step for step in PLAN.steps if step.placing is not None and len(step.placing.readings) > 1)
+    assert resumed(PLAN, {"at": scored.id, "done": []}).number == 0
 
 
 def test_what_was_not_done_is_told_where_one_jumps() -> None:
