@@ -87,7 +87,7 @@ def test_every_form_of_a_family_keeps_them_as_a_guest(kind: str) -> None:
 
 @pytest.mark.parametrize("kind", KINDS)
 def test_the_panel_that_is_told_lies_between_the_sides_that_are_told(kind: str) -> None:
-    # the one is what layers are cut from, the other what walls meet: folds, play and borders lie between, corners beyond
+    # layers are cut from the one, walls meet the other: folds, play and borders lie between, corners beyond
     for words, design in hosted(kind):
         need = Study(design).resolved["g"].need
         for axis, panel in enumerate(need.nominal if len(need.sides) == 4 else ()):
