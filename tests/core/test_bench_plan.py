@@ -314,6 +314,8 @@ def test_every_piece_that_is_cut_is_joined_put_or_slid_in(kind: str) -> None:
         nodes, plan = study.assembly.nodes, plan_bench(study)
         used = {nodes[k].piece.id for bonded in study.assembly.joints for k in (bonded.a, bonded.b) if k is not None}
         done = " ".join(s.text for s in plan.steps if s.kind in ("glue", "insert", "tie", "put", "decorate"))
+        placed = Counter(one.piece for r in study.resolved.values() for one in r.part.instances)
         for piece in study.pieces:
+            assert placed[piece.id] in (0, piece.quantity), (given, piece.name)
             alone = len(study.resolved[study.design.root.id].part.pieces) == 1
             assert alone or piece.bought or piece.id in used or piece.name in done, (given, piece.name)
