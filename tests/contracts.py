@@ -29,7 +29,7 @@ from yawning_lantern.study import Study
 Floats = NDArray[np.float64]
 EDGE = 0.3
 """Sheets whose views along a way share less than this are no obstacle to one another there, mm."""
-EXACT = 0.1
+EXACT = 0.07
 """What is told and what is measured differ by less, mm: bends are drawn as arcs of a few chords."""
 CREEPS = 6
 """So many sheets are allowed beside what is folded or stapled: its leaves creep out, or lie askew."""

@@ -3,6 +3,7 @@ reach the changed line. `python -m tests.mutation --count 40` tells the share th
 Which tests reach what takes longest; with `--reach FOLDER` it is kept there and taken from there the next time, which
 is good as long as no line has moved.
 
+What no test sees is held against mypy, as the test command does: it knows tuples' lengths and which numbers may stand.
 Mutants are made by cosmic-ray, reach is told by coverage with a context for every test. Not asked are annotations,
 decorators, options of classes, what is only ever a tolerance (numbers below 1e-3), lengths that are longer than
 anything (500 mm and more), the −1 that leaves a size to numpy, and whether a comparison of lengths takes in its very
@@ -186,6 +187,9 @@ def lives(mutant: Mutant, tests: list[str], tree: Path) -> bool:
         done = subprocess.run(
             command, cwd=tree, env=_environment(tree), capture_output=True, timeout=LONGEST, check=False
         )
+        if done.returncode == 0:  # types are held by the test command too: a side that is neither 1 nor -1
+            types = [sys.executable, "-m", "mypy", str(target.relative_to(tree))]
+            done = subprocess.run(types, cwd=tree, capture_output=True, timeout=LONGEST, check=False)
     except subprocess.TimeoutExpired:
         return False
     finally:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
+from typing import Literal
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -50,6 +51,8 @@ PLAY = inches(1 / 8)
 """What a cover stands over its pages, mm. Common practice, no source."""
 ENVELOPE = 3.0
 """An envelope is this many sheets thick: front, back and half its flaps. From memory."""
+FACES: tuple[tuple[str, Literal[-1, 1]], ...] = (("recto", 1), ("verso", -1))
+"""Of a page, and which side of its piece they are."""
 
 
 class Spine(Struct, frozen=True):
@@ -365,7 +368,7 @@ class AccordionSpine(Lying):
         ]
         free = (pleat, 0.0, page, h)
         for k in range(int(sizes["pages"].length)):
-            for side, face in (("recto", 1), ("verso", -1)):
+            for side, face in FACES:
                 name = f"page-{k + 1}-{side}"
                 mounts.append(
                     face_mount(

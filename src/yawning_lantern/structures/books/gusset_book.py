@@ -38,6 +38,8 @@ FIRST = inches(1 / 8)
 source."""
 ENVELOPE = 3.0
 """An envelope is this many sheets thick. From memory."""
+FACES: tuple[tuple[str, Literal[-1, 1]], ...] = (("front", 1), ("back", -1))
+"""Of a page, and which side of its piece they are."""
 
 
 class GussetBook(Lying):
@@ -218,7 +220,7 @@ class GussetBook(Lying):
                 else ((f"gusset-{k}", "upper"),),
             )
             for k in range(n)
-            for side, way in (("front", 1), ("back", -1))
+            for side, way in FACES
             if (k, side) != (0, "back")
         ]
         if s.room is None:

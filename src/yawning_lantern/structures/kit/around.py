@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from itertools import pairwise
+from typing import Literal
 
 from msgspec import Struct
 
@@ -46,7 +47,7 @@ def around_room(reach: Span, thick: Span, nominal: tuple[float, float], caliper:
 
 
 def around_mount(
-    instance: str, panel: Panel, side: int, caliper: float, up: Point, size: tuple[float, float], off: float
+    instance: str, panel: Panel, side: Literal[-1, 1], caliper: float, up: Point, size: tuple[float, float], off: float
 ) -> Mount:
     """Where a band lies: over the middle of a face, drawn off along the face's up. `size` of the face, mm."""
     base = face_mount(AROUND, "around it, shut", instance, panel, side, caliper, up)

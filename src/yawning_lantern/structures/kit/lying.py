@@ -165,7 +165,7 @@ def notched(panel: Panel, middle: Point, across: float, way: Point, pieces: int 
 
 
 def face_mount(
-    mount: str, label: str, instance: str, panel: Panel, side: int, caliper: float, up: Point = (0.0, 1.0),
+    mount: str, label: str, instance: str, panel: Panel, side: Literal[-1, 1], caliper: float, up: Point = (0.0, 1.0),
     shape: tuple[float, float, float, float] | None = None, over: tuple[tuple[str, str], ...] = (),
 ) -> Mount:  # fmt: skip
     """A face of a panel as a place for guests; `shape` (x0, y0, x1, y1, mm) where not all of it is free, `over` what
@@ -174,8 +174,7 @@ def face_mount(
     w, h = (x1 - x0, y1 - y0) if abs(up[1]) > 0.5 else (y1 - y0, x1 - x0)
     outline = rectangle(-w / 2, -h / 2, w / 2, h / 2)
     middle = ((x0 + x1) / 2, (y0 + y1) / 2)
-    way: Literal[-1, 1] = 1 if side > 0 else -1
-    return Mount(mount, label, instance, panel.name, way, middle, up, outline, caliper / 2, over=over)
+    return Mount(mount, label, instance, panel.name, side, middle, up, outline, caliper / 2, over=over)
 
 
 def fit_gap(
