@@ -39,7 +39,7 @@ def act_step(
     kind = "tie" if tied else "decorate" if flat else "glue"
     press = "" if tied else _pressing(reached)
     held = max(bonded.joint.hold for bonded in act.joints)
-    wait = held or (SETS if adhesive.is_wet and not tied else 0.0)
+    wait = held or (0.0 if tied else _sets(adhesive))
     return Step(
         f"{kind}:{act.name}",
         "tie" if tied else "decorate" if flat else "glue",
@@ -55,6 +55,11 @@ def act_step(
         state="trim to fit" if act.closes else "by eye" if act.is_by_eye else "sure",
         tools=reached.tools,
     )
+
+
+def _sets(adhesive: Adhesive) -> float:
+    """How long what is glued is left alone, min."""
+    return SETS if adhesive.is_wet else 0.0
 
 
 def _sentences(*told: str) -> str:
@@ -178,13 +183,14 @@ def dry_fits(act: Act, thing: Thing) -> Iterator[Step]:
         )  # fmt: skip
 
 
-def inserts(thing: Thing) -> Iterator[Step]:
+def inserts(thing: Thing, adhesive: Adhesive) -> Iterator[Step]:
     """What bends and is glued into a part, and what slides into it, once the rest of it is glued."""
     for k, (piece, name, count, note) in enumerate(thing.bends):
         what = f"{count} × {name}" if count > 1 else name
         yield Step(
             f"bend:{thing.element}.{k + 1}", "glue", f"Glue {what} into {thing.name}.",
             element=thing.element, piece=piece, parts=(thing.name,), minutes=MINUTES["glue"] * count, heed=note,
+            wait=_sets(adhesive),
         )  # fmt: skip
     for k, name in enumerate(dict.fromkeys(thing.inserts)):
         count = thing.inserts.count(name)

@@ -20,7 +20,7 @@ from yawning_lantern.bench.order import Before, Order, Reasons, Schools
 from yawning_lantern.bench.preparing import notches, preparing, punching
 from yawning_lantern.bench.reach import Reached
 from yawning_lantern.bench.score_plan import ScorePlan
-from yawning_lantern.bench.step import MINUTES, SETS, Step, Thing
+from yawning_lantern.bench.step import MINUTES, Step, Thing
 from yawning_lantern.fold import State, pose
 from yawning_lantern.on_use import load
 from yawning_lantern.pattern import Piece
@@ -239,7 +239,7 @@ class _Made:
         if act.is_foot:
             self._last[act.host] = step.id
         if step.wait:
-            self._wets(step, step.wait, act.element, act.host)
+            self._wets(step, act.element, act.host)
         self._left[act.element] -= 1
         if act.is_foot and act.element in self._late:
             late = self._late.pop(act.element)
@@ -265,23 +265,19 @@ class _Made:
             return
         self._finished.add(element)
         self._prepare(element)
-        for step in inserts(self.things[element]):
+        for step in inserts(self.things[element], self.adhesive):
             if step.state == "shave until it holds":
                 self._until([element])
-            needs = self._needs(element)
-            wait = 0.0
-            if step.kind == "glue":
-                needs = tuple(dict.fromkeys((*needs, *self._ready.get(element, []))))
-                wait = SETS if self.adhesive.is_wet else 0.0
-            self._do(replace(step, needs=needs, wait=wait))
+            pieces = self._ready.get(element, []) if step.piece else []
+            self._do(replace(step, needs=tuple(dict.fromkeys((*self._needs(element), *pieces)))))
             self._last[element] = step.id
-            if wait:
-                self._wets(step, wait, element)
+            if step.wait:
+                self._wets(step, element)
 
-    def _wets(self, step: Step, wait: float, *elements: str) -> None:
-        """What is glued in a step is wet for so many minutes."""
+    def _wets(self, step: Step, *elements: str) -> None:
+        """What is glued in a step is wet so long as it says."""
         self._of[step.id] = step.element
-        self._wet.update(dict.fromkeys(elements, (self.now + wait, step.id)))
+        self._wet.update(dict.fromkeys(elements, (self.now + step.wait, step.id)))
 
     def _rehearse(self) -> None:
         self._until(self.things)

@@ -99,7 +99,7 @@ def _refused(kind: Family, sizes: Mapping[str, Sized]) -> list[str]:
             except LanternError as error:
                 shown = value if isinstance(value, str) else format_length(value) if p.kind == "length" else f"{value}"
                 said.setdefault(speak(str(error), "in"), f"{p.label} {shown}")
-    return [f"- {tried}: {words}" for words, tried in said.items()]
+    return [f"- {what}: {words}" for words, what in said.items()]
 
 
 def _family(kind: Family) -> list[str]:
