@@ -9,7 +9,9 @@ import pytest
 from msgspec.structs import replace
 
 from yawning_lantern.assembly import Need, Part, Room, Term
+from yawning_lantern.design import Value
 from yawning_lantern.errors import LanternError
+from yawning_lantern.exchange.choices import choices
 from yawning_lantern.structures import Family, Situation, Sizes, families, registry, start_design
 from yawning_lantern.study import Study
 
@@ -32,22 +34,13 @@ def test_every_family_keeps_them_of_thick_card_on_thick_tape(kind: str) -> None:
     assert list(broken_in_bulk(kind)) == []
 
 
-def variants(kind: str) -> Iterator[dict[str, float | str]]:
-    """The usual thing, then every word, the least and most of every count, and every length a third of the usual."""
+def variants(kind: str) -> Iterator[dict[str, Value]]:
+    """The usual thing, then every choice by itself."""
     yield {}
-    usual = Study(start_design(kind, {}))
-    sizes = usual.resolved[usual.design.root.id].sizes
-    for p in families()[kind].parameters:
-        if p.derived or p.structural:
-            continue
-        if p.kind == "count":
-            yield from ({p.id: int(n)} for n in (p.most, p.least, min(p.most, 8)))
-        yield from ({p.id: word} for word in p.words)
-        if p.kind == "length" and p.id in sizes and not isinstance(sizes[p.id].value, str):
-            yield {p.id: max(p.least, sizes[p.id].length / 3 or 30.0)}  # what is nothing as a rule is there for once
+    yield from choices(families()[kind])
 
 
-def forms(kind: str) -> Iterator[dict[str, float | str]]:
+def forms(kind: str) -> Iterator[dict[str, Value]]:
     """What every word and every small count makes of it."""
     numbers = {p.id for p in families()[kind].parameters if p.kind == "length" and not p.words}
     for given in variants(kind):

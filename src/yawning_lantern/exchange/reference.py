@@ -10,7 +10,7 @@ from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.bench_data import step_words
 from yawning_lantern.exchange.scoring import reading_words
 from yawning_lantern.fit import Check, asked, formula, headline
-from yawning_lantern.measure import format_length, format_size, speak
+from yawning_lantern.measure import format_length, format_size, parse_lengths, speak
 from yawning_lantern.pattern import Piece
 from yawning_lantern.structures import Family, Parameter, Sized, families, start_design
 from yawning_lantern.study import Study
@@ -20,12 +20,14 @@ ENDLESS = 2000.0
 """A parameter that may be so much, mm, is bounded by nothing of its own."""
 
 
-def _value(p: Parameter, sized: Sized | None) -> str:
+def value_words(p: Parameter, sized: Sized | None) -> str:
     """What a parameter is in a new one."""
     value = p.default if sized is None else sized.value
     if value is None:
         return ""
     words = value if isinstance(value, str) else format_length(value) if p.kind == "length" else f"{value:g}"
+    if p.kind == "lengths" and words:
+        words = f"{' + '.join(format_length(mm, mark=False) for mm in parse_lengths(words, 'mm'))}″"
     return f"{words}, worked out" if p.derived else words
 
 
@@ -43,7 +45,7 @@ def _kind(p: Parameter) -> str:
     return f"{words}, scored" if p.scored else words
 
 
-def _piece(piece: Piece) -> str:
+def piece_line(piece: Piece) -> str:
     """A piece of a new one: how many, how large, how many scores, and what is to be heeded."""
     many = f"{piece.quantity} × " if piece.quantity > 1 else ""
     scores = sum(line.kind == "score" for line in piece.lines)
@@ -54,12 +56,12 @@ def _piece(piece: Piece) -> str:
     )
 
 
-def _fit(check: Check) -> str:
+def fit_line(check: Check) -> str:
     """A fit of a new one: what is spared between what, and what is asked."""
     return f"- {headline(check)}: {formula(check, 'in') or check.gap.lacks}. Asked: {asked(check, 'in')}."
 
 
-def _within(study: Study) -> list[str]:
+def within(study: Study) -> list[str]:
     """Pockets of a new one with what they take, and what is bought by length for it."""
     part = study.resolved[study.design.root.id].part
     pockets = [f"{p.name} ({format_size((p.width, p.depth))}, opens {p.mouth})" for p in part.pockets]
@@ -109,12 +111,12 @@ def _family(kind: Family) -> list[str]:
     study = Study(design)
     sizes = study.resolved[design.root.id].sizes
     for p in kind.parameters:
-        lines.append(f"| `{p.id}` | {_kind(p)} | {_value(p, sizes.get(p.id))} | {p.label}. {p.help} |")
-    lines += ["", "Pieces:", "", *map(_piece, study.pieces)]
-    lines += ["", *_within(study)]
+        lines.append(f"| `{p.id}` | {_kind(p)} | {value_words(p, sizes.get(p.id))} | {p.label}. {p.help} |")
+    lines += ["", "Pieces:", "", *map(piece_line, study.pieces)]
+    lines += ["", *within(study)]
     if steps := _steps(plan_bench(study)):
         lines += ["Made so, once it is cut:", "", *steps]
-    fits = list(dict.fromkeys(map(_fit, study.checks)))
+    fits = list(dict.fromkeys(map(fit_line, study.checks)))
     if fits:
         lines += ["", "Fits:", "", *fits]
     if refused := _refused(kind, sizes):

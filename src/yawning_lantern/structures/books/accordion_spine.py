@@ -49,6 +49,8 @@ from yawning_lantern.structures.kit.solving import face_room, given_length, leng
 MOST = 12
 PLAY = inches(1 / 8)
 """What a cover stands over its pages, mm. Common practice, no source."""
+FLAT_TOP = inches(1 / 8)
+"""A hill that is flat because the maker says so is at least so wide, mm: a double score. Common practice, no source."""
 ENVELOPE = 3.0
 """An envelope is this many sheets thick: front, back and half its flaps. From memory."""
 FACES: tuple[tuple[str, Literal[-1, 1]], ...] = (("recto", 1), ("verso", -1))
@@ -203,7 +205,8 @@ class AccordionSpine(Lying):
         spare = sizes["page-bulk"].length - (2 * t + sheet)
         flat = sizes["hills"].value == "flat" or (sizes["hills"].value == "auto" and spare > t / 2)
         most = max(spare, *(end - 2 * t for end in self._ends(s, n)))
-        top = snap(max(most + t * (1 - 2 * FOLD_SHIFT), 0.0), s.cut.grid, "up").value if flat else 0.0
+        least = FLAT_TOP if sizes["hills"].value == "flat" else 0.0
+        top = snap(max(most + t * (1 - 2 * FOLD_SHIFT), least), s.cut.grid, "up").value if flat else 0.0
         sizes["hill-top"] = length_of(given, "hill-top", top, "auto")
         for name in ("content-width", "content-height"):
             if name in given:

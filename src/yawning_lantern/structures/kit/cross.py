@@ -201,11 +201,9 @@ def _whole(s: Situation, sizes: Sizes, cross: Cross) -> tuple[list[Piece], list[
         panels, angles = cross.star()
         names = tuple(str(k + 1) for k in range(len(angles)))
         middle, flags = panels[0].centre, ()
-    note = (
-        "Cut away the corner squares."
-        if not cross.pockets
-        else ("Keep the corner squares on back and front wall, cut them on the diagonal, fold in, glue along the foot.")
-    )
+    note = "Cut away the corner squares." if cross.sides == 4 else "Cut away what lies between the walls."
+    if cross.pockets:
+        note = "Keep the corner squares on back and front wall, cut them on the diagonal, fold in, glue along the foot."
     piece = build_piece(
         f"{s.element}.cross", s.name, s.paper, panels, _folds(cross, s, sizes, names), flags=flags, note=note
     )

@@ -97,7 +97,7 @@ class Stack(Struct, frozen=True):
         )
         across = span(word, base[0], e, "base-width") - span("flap", self.width, e, "flap-width")
         return [
-            fit_gap(s, uses.FLAPS, (f"{s.name}, {n} flaps", word), fall),
+            fit_gap(s, uses.FLAPS, (f"{s.name}, {n} flap{'s' if n > 1 else ''}", word), fall),
             fit_gap(s, uses.STEP, (f"{s.name}, tab", "step"), span("step", self.step, e, "step") - tab),
             fit_gap(s, uses.SPARE, (f"{s.name}, tab", "flap that hides it"), length - tab),
             fit_gap(s, uses.PLACE, (f"{s.name}, flaps", f"{word}, across"), across),

@@ -9,6 +9,7 @@ from itertools import pairwise
 
 from yawning_lantern.assembly import (
     HOST,
+    Gap,
     Instance,
     Joint,
     Need,
@@ -197,15 +198,18 @@ class CardStand:
             lever_term("two tabs", 2 * tab, e, "tab", 2.0), lever_term("panels", many * panel, e, "panel", float(many)),
             *((lever_term("top", 2 * foot, e, "foot", 2.0),) if face[0] == "top" else ()),
         )  # fmt: skip
-        left = span("panel", panel, e, "panel").plus(
-            Term("a step needs none", 2000.0) if face[0] == "top" else lever_term("foot", -foot, e, "foot", -1.0)
-        )
         gaps = (
             sheet_gap(e, piece.name, s.paper, piece.size, (across, span("width", w, e, "width").terms)),
-            fit_gap(s, uses.SPARE, (f"{s.name}, panels", "feet apart"), left),
+            *(() if face[0] == "top" else (self._leans(s, panel, foot),)),
             fit_gap(s, uses.GLUE, (f"{s.name}, tab", "glue"), span("tab", tab, e, "tab")),
         )
         return Part(e, s.name, (piece,), (instance,), (mount,), gaps=gaps, joints=tuple(joints))
+
+    @staticmethod
+    def _leans(s: Situation, panel: float, foot: float) -> Gap:
+        """Whether panels are longer than their feet are apart: else they lie flat. A step's stand upright."""
+        left = span("panel", panel, s.element, "panel").plus(lever_term("foot", -foot, s.element, "foot", -1.0))
+        return fit_gap(s, uses.SPARE, (f"{s.name}, panels", "feet apart"), left)
 
     def _drawn_in(self, s: Situation, sizes: Sizes) -> float:
         """How much nearer to the fin a tab's score comes because of the bends, mm."""
