@@ -164,7 +164,7 @@ class GussetBook(Lying):
             for face, other in (ends, ends[::-1]):
                 edges = through(s, thick, w / 2, h / 2, (face, other), behind=face == "page-1-back")
                 rooms[face] = replace(rooms[face], through=edges)
-            beyond = (0.5 + FOLD_SHIFT) * t  # gussets stand out at the back
+            beyond, _ = self.beyond(s, sizes)  # gussets stand out at the back
             reach = span("half a page", w / 2, e, "page-width", 0.5).plus(Term("gussets", beyond / 2))
             rooms[AROUND] = around_room(reach, self.thickness(s, sizes), (w, h), t)
         return rooms

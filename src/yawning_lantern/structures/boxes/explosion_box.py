@@ -451,15 +451,19 @@ class ExplosionBox:
                 )
                 rooms[AROUND] = around_room(right, deep, (w, h), t)
             for side, name in zip(SIDE_NAMES, ("base-depth", "base", "base-depth", "base"), strict=True):
-                beside = s.bulk_on("right-inside") + s.bulk_on("left-inside") if side in ("back", "front") else 0.0
+                if side in ("back", "front"):
+                    beside = s.bulk_on("right-inside") + s.bulk_on("left-inside")
+                else:
+                    beside = pocket_bulk(s, sizes, "back") + pocket_bulk(s, sizes, "front")
                 for face in ("inside", "outside"):
                     wide = between_walls(sizes[name].length, beside if face == "inside" else 0.0)
                     rooms[f"{side}-{face}"] = face_room(
                         wide, h, t, s.element, (self._lever(s, name), "wall"), f"{side} wall"
                     )
-                across = "base" if name == "base-depth" else "base-depth"
-                inner = rooms[f"{side}-inside"]
-                rooms[f"{side}-inside"] = facing_wall(inner, s.element, sizes[across].length, self._lever(s, across), t)
+                if not pocket_bulk(s, sizes, side):  # else the pocket lies over what is on the wall
+                    across = "base" if name == "base-depth" else "base-depth"
+                    inner, lever = rooms[f"{side}-inside"], self._lever(s, across)
+                    rooms[f"{side}-inside"] = facing_wall(inner, s.element, sizes[across].length, lever, t)
             return rooms
         for wall in wall_names(sizes):
             # a thing on a wall keeps to its side of the line that halves the corner, so it meets none of its neighbours

@@ -64,6 +64,15 @@ BOW = inches(10)
 """What a bow takes of a ribbon, mm. Common practice, no source."""
 
 
+LAID = 0.05
+"""What a sheet takes more than its thickness where a strip is rolled around itself, mm. From memory."""
+
+
+def within_ends(k: int) -> tuple[int, int]:
+    """How many sheets of the wrapper's own earlier turns panel k, counted from 0, goes around at its start and end."""
+    return max(k - 1, 0) // 4, (k + 1) // 4
+
+
 class Wrapper(Struct, frozen=True):
     """The wrapper's panels: `widths` score to score, `foot` the height of each panel's lower edge, `top` of all, mm."""
 
@@ -200,8 +209,14 @@ class TierWrap:
         """Exact width of panel k (from 0): core, a sheet, play, and a sheet for every turn on either side of it. mm."""
         t = s.paper.caliper
         core = sizes["width"].length + t + s.glue
-        inside = max(k - 1, 0) // 4 + (k + 1) // 4
-        return core + t + sizes["play"].length + inside * (t + 0.05)
+        return core + t + sizes["play"].length + sum(within_ends(k)) * (t + LAID)
+
+    @staticmethod
+    def _along(s: Situation, wrapper: Wrapper, k: int) -> float:
+        """How far along panel k its tray's middle stands, mm: in line with the others, so not in the middle of a panel
+        that goes around one sheet more at one of its ends."""
+        start, end = within_ends(k)
+        return wrapper.widths[k] / 2 + (start - end) * (s.paper.caliper + LAID) / 2
 
     def _wrapper(self, s: Situation, sizes: Sizes) -> Wrapper:
         n, turns = int(sizes["trays"].length), int(sizes["turns"].length)
@@ -209,7 +224,7 @@ class TierWrap:
         widths: list[float] = []
         for k in range(count):
             # from the fourth panel on the strip lies outside its own first turn: rounding must not take the sheet away
-            least = widths[k - 2] + s.paper.caliper + 0.05 if k >= 3 else 0.0
+            least = widths[k - 2] + s.paper.caliper + LAID if k >= 3 else 0.0
             exact = max(self._panel(s, sizes, k), least)
             # in one turn the last panel ends free: nothing is scored beyond it and nothing lies within it, so its play
             # may give what the trimmer cannot
@@ -237,13 +252,15 @@ class TierWrap:
         a quarter, and the panels' play lies where they are not glued.
         """
         t, n = s.paper.caliper, int(sizes["trays"].length)
-        widths = self._wrapper(s, sizes).widths
+        wrapper = self._wrapper(s, sizes)
+        widths = wrapper.widths
         bare = sizes["width"].length / 2 + FOLD_SHIFT * t + t / 2
         reaches = [bare] * 4  # right, back, left, front
         ways = ((1.0, 0.0), (0.0, 1.0), (-1.0, 0.0), (0.0, -1.0))
         back = sizes["width"].length / 2 + FOLD_SHIFT * t + t + s.glue
-        half = widths[n - 1] / 2
-        for start, order, turn in ((-half, range(n - 2, -1, -1), 1), (half, range(n, len(widths)), -1)):
+        before = self._along(s, wrapper, n - 1)
+        beyond = widths[n - 1] - before
+        for start, order, turn in ((-before, range(n - 2, -1, -1), 1), (beyond, range(n, len(widths)), -1)):
             side, x, y = 1, start, back
             reaches[1] = max(reaches[1], back + t / 2 + s.bulk_on(outside(n - 1)))
             reaches[0], reaches[2] = max(reaches[0], start), max(reaches[2], -start)
@@ -253,9 +270,10 @@ class TierWrap:
                 dressed = FOLD_SHIFT * t + t / 2 + s.bulk_on(outside(k))
                 reaches[side] = max(reaches[side], x * nx + y * ny + dressed)
                 dx, dy = ways[(side + turn) % 4]
-                if k < n:  # its tray stands amid its panel, a sheet and the glue inside it
+                if k < n:  # its tray stands on its panel, a sheet and the glue inside it
                     inward = sizes["width"].length / 2 + FOLD_SHIFT * t + t + s.glue
-                    cx, cy = x + dx * widths[k] / 2 - nx * inward, y + dy * widths[k] / 2 - ny * inward
+                    back_to = widths[k] - self._along(s, wrapper, k)  # the panel is followed from its end
+                    cx, cy = x + dx * back_to - nx * inward, y + dy * back_to - ny * inward
                     for other, (ox, oy) in enumerate(ways):
                         reaches[other] = max(reaches[other], cx * ox + cy * oy + bare)
                 x, y = x + dx * widths[k], y + dy * widths[k]
@@ -349,7 +367,7 @@ class TierWrap:
 
         def on_panel(k: int) -> tuple[float, float]:
             """Where the middle of tray k's wall lies on its panel."""
-            return wrapper.starts[k] + wrapper.widths[k] / 2, (n - 1 - k) * wrapper.pitch + t / 2 + h / 2
+            return wrapper.starts[k] + self._along(s, wrapper, k), (n - 1 - k) * wrapper.pitch + t / 2 + h / 2
 
         instances = [
             Instance(f"tray-{n}", tray.id, Root("base", middle)),

@@ -8,6 +8,7 @@ from collections.abc import Mapping
 from msgspec.structs import replace
 
 from yawning_lantern.assembly import HOST, Attach, Clasp, Gap, Instance, Joint, Part, Room, Root, Span, Term, span, uses
+from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Panel, build_piece
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
@@ -59,6 +60,11 @@ class Fastener(Lying):
         kind = word_of(given, "kind", "magnet")
         across, thick, holds, _ = KINDS[str(kind.value)]
         single = kind.value == "brad"
+        if single and given.get("halves") == "both":
+            raise ParameterError(
+                "A brad is one piece, bent over behind the panel: it has no other half.", "Halves here",
+                "Set the halves to one, or take a snap.",
+            )  # fmt: skip
         sizes = {"kind": kind, "halves": word_of(given, "halves", "one" if single else "both")}
         for name, usual in (("diameter", across), ("thick", thick), ("holds", holds)):
             sizes[name] = length_of(given, name, usual, "auto")

@@ -197,13 +197,14 @@ class OpenBox:
             "floor": Room("inside", uses.TRAY, inner, (w, d), t, bulk_in, clear, wall=h, intrudes=intrudes),
             "mouth": Room("over", uses.LID, outer, (w, d), t, bulk_out, wall=h),
         }
-        for side, name in zip(SIDE_NAMES, ("depth", "width", "depth", "width"), strict=True):
+        for k, (side, name) in enumerate(zip(SIDE_NAMES, ("depth", "width", "depth", "width"), strict=True)):
             beside = s.bulk_on("right-inside") + s.bulk_on("left-inside") if side in ("back", "front") else 0.0
             for face in ("inside", "outside"):
                 wide = between_walls(sizes[name].length, beside if face == "inside" else 0.0)
                 rooms[f"{side}-{face}"] = face_room(wide, h, t, e, (name, "height"), f"{side} wall")
             across = "width" if name == "depth" else "depth"
-            rooms[f"{side}-inside"] = facing_wall(rooms[f"{side}-inside"], e, sizes[across].length, across, t)
+            tabs = sum(t + s.glue for wall in (side, SIDE_NAMES[(k + 2) % 4]) if wall in self.takers)
+            rooms[f"{side}-inside"] = facing_wall(rooms[f"{side}-inside"], e, sizes[across].length, across, t, tabs)
         return rooms
 
     def own_gaps(self, s: Situation, sizes: Sizes, rooms: Mapping[str, Room], piece: Piece) -> list[Gap]:

@@ -147,9 +147,10 @@ def face_room(width: float, height: float, caliper: float, element: str, levers:
     return Room("onto", uses.MAT, sides, (width, height), caliper)
 
 
-def facing_wall(room: Room, element: str, across: float, lever: str, caliper: float) -> Room:
-    """The room on the inside of a wall, bounded by the wall across. `across` is from score to score, mm."""
-    clear = span("from wall to wall", across, element, lever).plus(Term("sheet", -caliper))
+def facing_wall(room: Room, element: str, across: float, lever: str, caliper: float, held: float = 0.0) -> Room:
+    """The room on the inside of a wall, bounded by the wall across. `across` is from score to score; `held` is what is
+    glued to both walls already, tabs and pockets. mm."""
+    clear = span("from wall to wall", across, element, lever).plus(Term("sheet", -caliper), Term("tabs", -held))
     return replace(room, height=clear, bound="wall across")
 
 
