@@ -43,6 +43,8 @@ ROUNDED = 8.0
 """What four rounded corners take off a face, mm²."""
 GIVES = 0.5
 """Of a sheet: what paper gives where a tab is pulled inside a wall."""
+BESIDE = 5.0
+"""What folds, play and borders of a small panel come to, mm."""
 SLIVER = 12.0
 """A fold's own bend, and the corners of mitred tabs, mm²."""
 LEAST_WAY = 8.0
@@ -248,6 +250,19 @@ def stands_as_told(study: Study, element: str) -> Iterator[str]:
         drop, where = free_way(host, own, normal)
         if abs(drop) > 0.5 * sheet + need.intrudes:
             yield f"{element} lies {drop:.2f} mm above what it covers ({where})"
+
+
+def panel_between_sides(study: Study, element: str) -> Iterator[str]:
+    """The panel that is told lies between the sides that are told: layers are cut from the one, walls meet the other;
+    folds, play and borders lie between, corners beyond."""
+    need = study.resolved[element].need
+    for axis, panel in enumerate(need.nominal if len(need.sides) == 4 else ()):
+        one, other = need.sides[axis].reach.value, need.sides[axis + 2].reach.value
+        reaches = one + other
+        if abs(one - other) > 0.2 * reaches:
+            continue  # a triangle is told by the circle it turns in
+        if panel is not None and abs(reaches - panel) > max(BESIDE, 0.15 * panel):
+            yield f"{element} is told {panel:.1f} mm along axis {axis}, its sides {reaches:.1f} mm"
 
 
 def lies_on_its_face(study: Study, element: str) -> Iterator[str]:
@@ -466,7 +481,7 @@ def broken_as_guest(cases: Iterable[tuple[str, Design]]) -> Iterator[str]:
     """What is not kept where a family is the guest."""
     for words, design in cases:
         study = Study(design)
-        for contract in (stands_as_told, lies_on_its_face):
+        for contract in (stands_as_told, lies_on_its_face, panel_between_sides):
             yield from (f"{words}: {fault}" for fault in contract(study, "g"))
         for holds in (gaps_are_distances, motions_free):
             yield from (f"{words}: {fault}" for fault in holds(study))

@@ -195,7 +195,9 @@ def test_glue_edge_by_edge() -> None:
     # facts of the trade: a pocket is glued on three sides, a corner flap along its foot, a tab all over; from memory
     pocket = Study(add_guest(d := designed("tray"), d.root.id, Element("p", "pocket"), Place("front-outside")))
     told = {act.name: glue_map(pocket.assembly, act.joints[0], pocket.shut_frames) for act in acts_of(pocket.assembly)}
-    assert Counter(edge.shut for edge in told["p.pocket/pocket"].edges) == {"glue": 3, "open": 1}
+    sides = told["p.pocket/pocket"].edges
+    assert Counter(edge.shut for edge in sides) == {"glue": 3, "open": 1}
+    assert [edge.end for edge in sides] == [edge.start for edge in (*sides[1:], sides[0])]  # side after side
     tab = next(one for name, one in told.items() if "tab-right-back" in name)
     assert Counter(edge.shut for edge in tab.edges) == {"fold": 1, "glue": 3}
     box = Study(designed("explosion-box", corner="pocket"))

@@ -156,6 +156,8 @@ def test_words_say_figure_verdict_and_what_was_asked() -> None:
     assert headline(easy) == "Lid over box: Lid · Box, across"
     assert formula(easy, "mm") == "50.00 lid − 48.41 box = 1.59 mm"
     assert formula(clash, "in").endswith("= −0.039″")
+    amid = Gap(uses.LID, "g", "h", ("Lid", "Box"), span("lid", 9.0).plus(Term("off", 0.0), Term("tabs", -2.0)))
+    assert formula(check_gaps([amid])[0], "mm") == "9.00 lid − 2.00 tabs = 7.00 mm"  # nothing of what is nothing
     assert sentence(check_gaps([gap(0.0, uses.SHEET, "any")])[0], "in") == "nothing to spare, snug"
     level = check_gaps([gap(-0.27, uses.WALL_HEIGHT, "level", (-0.5, 3.0))])[0]
     assert not level.is_clash and sentence(level, "mm") == "0.27 mm above, as asked"

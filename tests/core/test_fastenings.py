@@ -262,3 +262,34 @@ def test_a_round_mat_is_an_oval_in_its_border_and_holds_its_photo() -> None:
     assert whole - Polygon(rounded.outline).area == pytest.approx((4 - math.pi) * 64.0, rel=0.08)  # drawn in pieces
     with pytest.raises(ParameterError, match="meet"):
         Study(start_design("mat", {"width": 20.0, "height": 50.0, "shape": "rounded", "corner": 30.0}))
+
+
+@pytest.mark.parametrize(
+    ("family", "given", "face"),
+    [
+        ("explosion-box", {"sides": 6}, "wall-2-outside"),
+        ("explosion-box", {"sides": 4}, "left-outside"),
+        ("mat", {"shape": "round", "width": 120.0, "height": 120.0}, "face"),
+        ("prism", {"sides": 5}, "wall-2-outside"),
+        ("tray", {}, "right-outside"),
+    ],
+)
+def test_a_hole_lies_on_the_cut_piece_where_the_part_lies_in_space(
+    family: str, given: dict[str, Value], face: str
+) -> None:
+    """Pieces are drawn where it suits their family and cut from the corner of a sheet: the hole keeps its distance from
+    every corner of its panel, measured in space."""
+    host = start_design(family, given)
+    study = Study(put(host, host.root.id, "brad", "fastener", face, x=6.0, y=-4.0, kind="brad", diameter=10.0))
+    (hole,) = study.holes
+    mount = next(m for m in study.resolved[host.root.id].part.mounts if m.id == face)
+    piece = next(p for p in study.pieces if p.id == hole.piece)
+    index = study.assembly.index(host.root.id, mount.instance, mount.panel)
+    node, frame = study.assembly.nodes[index], np.array(study.shut_frames[index])
+    normal = frame[6:9]
+    middle = points(study, "brad").mean(axis=0)
+    middle -= ((middle - frame[9:12]) @ normal) * normal  # through the panel
+    away = np.linalg.norm(np.array(corners(node, study.shut_frames[index])) - middle, axis=1)
+    laid = np.array(piece.panel(mount.panel).outline)
+    assert sorted(np.linalg.norm(laid - np.array(hole.at), axis=1)) == pytest.approx(sorted(away), abs=0.02)
+    assert not hole.drawn or Polygon(piece.holes[0]).centroid.distance(At(hole.at)) < 1e-6

@@ -8,11 +8,12 @@ from itertools import pairwise, permutations
 
 import numpy as np
 import pytest
+from shapely import LineString, MultiPoint
 
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.cavity import hollows
 from yawning_lantern.flatfold.folding import carried_out, sound, stepped
-from yawning_lantern.flatfold.order import broken, heights, orders
+from yawning_lantern.flatfold.order import _crosses, broken, heights, orders
 from yawning_lantern.flatfold.points import inner_points, mountains
 from yawning_lantern.flatfold.script import Bring, Glue, Tuck, Turn
 from yawning_lantern.flatfold.sheet import Facet, Sheet, Slant, cell_name, grid, joints
@@ -345,3 +346,18 @@ def test_what_lies_on_a_panel_keeps_it_from_moving() -> None:
     under = carried_out(sheet, (shut, Bring((("c1r1", "c2r1"),), "under")))[-1]
     assert not sound(under)
     assert not meets(*(f.outline for f in sheet.facets[:2]))
+
+
+def test_what_lies_across_a_fold_is_what_a_library_finds() -> None:
+    """A facet lies across a stretch of a fold where shapely finds more than a point of the stretch inside it."""
+    rng, found = random.Random(11), 0
+    for _ in range(400):
+        facet = MultiPoint([(rng.uniform(-40, 60), rng.uniform(-60, 40)) for _ in range(rng.randint(3, 6))]).convex_hull
+        start, end = ((rng.uniform(-60, 80), rng.uniform(-80, 60)) for _ in "ab")
+        within = facet.intersection(LineString([start, end])).length
+        if facet.area < 5.0 or 0 < within < 1.0:
+            continue
+        corners = tuple(facet.exterior.coords)[:-1]  # type: ignore[attr-defined]  # it has an area
+        assert _crosses(corners, (start, end)) == (within > 0), (corners, start, end)
+        found += within > 0
+    assert 60 < found < 340

@@ -96,6 +96,8 @@ def test_the_smaller_demo_opens() -> None:
     opening = opening_of(study)
     assert opening.works
     assert "Opens and shuts clear" in verdict(study, opening, "in", reach(study, opening))
+    assert verdict(study, opening, "mm", (121.0, 93.0, 8.0)).endswith("It needs 125.0 × 95.0 mm of table.")
+    assert verdict(study, opening, "in", (121.0, 93.0, 8.0)).endswith("It needs 5 × 4″ of table.")
     # a margin of a tenth of a millimetre breaks nothing
     assert all(s.clear for s in broken(study, opening, Margin(0.1, 0.0)).steps)
 

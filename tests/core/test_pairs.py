@@ -12,6 +12,7 @@ import pytest
 from yawning_lantern.design import Design, Value
 from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.choices import choices
+from yawning_lantern.pattern.validity import faults
 from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study
 
@@ -72,6 +73,8 @@ def sound(cases: Iterator[tuple[str, Design]], element: str) -> Iterator[tuple[s
 @pytest.mark.parametrize("kind", KINDS)
 def test_a_family_keeps_its_promises_whatever_is_chosen_together(kind: str) -> None:
     for row in rows(kind):
+        made = Study(start_design(kind, row))
+        assert [(piece.id, fault) for piece in made.pieces for fault in faults(piece)] == [], row
         try:
             cases = list(sound(hosting(kind, row), "f"))
         except LanternError:

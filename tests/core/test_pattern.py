@@ -8,11 +8,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
-from shapely import Polygon, box, unary_union
+from shapely import MultiPoint, Polygon, box, unary_union
 
 from yawning_lantern.pattern import Fold, Line, Panel, Slit, area, build_piece, rectangle
 from yawning_lantern.pattern.build import merge_lines, shared_edge
-from yawning_lantern.pattern.convex import shared
+from yawning_lantern.pattern.convex import centroid, shared
 from yawning_lantern.pattern.validity import faults
 from yawning_lantern.stock import builtin_catalogue
 
@@ -154,3 +154,11 @@ def test_what_two_polygons_share_has_no_corner_twice() -> None:
     for a, b in ((one, other), (other, one), (one, one)):
         both = shared(a, b)
         assert len(both) == 4 and Polygon(both).symmetric_difference(box(0, 0, 10, 5)).area < 1e-9
+
+
+@given(st.lists(st.tuples(st.floats(-50, 90), st.floats(-90, 50)), min_size=3, max_size=9))
+def test_the_middle_of_a_polygon_is_what_a_library_finds(points: list[tuple[float, float]]) -> None:
+    hull = MultiPoint(points).convex_hull
+    if hull.area > 1.0:
+        ring = tuple(hull.exterior.coords)[:-1]  # type: ignore[attr-defined]  # it has an area
+        assert centroid(ring) == pytest.approx((hull.centroid.x, hull.centroid.y), abs=1e-6)
