@@ -24,6 +24,7 @@ from yawning_lantern.study import Study, opening_of
 from yawning_lantern.study.at_bench import plan_bench
 from yawning_lantern.study.shopping import paper_of, shopping
 
+from ..contracts import bulky
 from .test_shopping import planned
 
 EXAMPLE = Path(__file__).parents[2] / "src/yawning_lantern/examples/observatory-box.lantern"
@@ -415,16 +416,19 @@ def test_bends_make_the_ring_a_little_larger() -> None:
         assert apothem == pytest.approx((40 + t * (math.sqrt(3) - math.pi / 3)) / (2 * math.sqrt(3)), abs=0.02)
 
 
+@pytest.mark.parametrize("thick", [False, True])
 @pytest.mark.parametrize("n", [3, 4, 6, 9, 12])
-def test_corner_strips_and_skirting_lie_on_their_walls(n: int) -> None:
+def test_corner_strips_and_skirting_lie_on_their_walls(n: int, thick: bool) -> None:
     """Every panel of them lies a sheet and the glue off its own wall, all around the ring: the last as true as the
-    first, though each is set on its first wall only."""
-    study = Study(start_design("prism", {"sides": n, "side": 50.0, "height": 60.0, "corner": 8.0, "skirting": 10.0}))
-    assert not study.has_clash and not plan_bench(study).stuck
+    first, though each is set on its first wall only; and goes around a corner as far on one wall as on the other."""
+    design = start_design("prism", {"sides": n, "side": 50.0, "height": 60.0, "corner": 8.0, "skirting": 10.0})
+    study = Study(bulky(design) if thick else design)
+    assert thick or (not study.has_clash and not plan_bench(study).stuck)
     t, glue = study.pieces[0].stock.caliper, study.resolved[study.design.root.id].final.glue
     frames = study.shut_frames
     walls = {n_.panel.name: k for k, n_ in enumerate(study.assembly.nodes) if n_.panel.name.startswith("wall-")}
     checked = 0
+    from_corners: dict[tuple[str, str], list[float]] = {}
     for k, node in enumerate(study.assembly.nodes):
         name, copy = node.panel.name, node.instance
         if name.startswith("skirt-"):
@@ -439,9 +443,16 @@ def test_corner_strips_and_skirting_lie_on_their_walls(n: int) -> None:
         assert points @ other[6:9] == pytest.approx(np.full(len(points), t + glue), abs=0.02), (name, copy)
         along = points @ other[:3]
         x0, x1 = (edge(p[0] for p in study.assembly.nodes[walls[wall]].panel.outline) for edge in (min, max))
-        assert along.min() > x0 - 0.4 and along.max() < x1 + 0.4
+        assert along.min() > x0 - (1.2 if thick else 0.4) and along.max() < x1 + (1.2 if thick else 0.4)
         checked += 1
+        number = int(wall.split("-")[1])
+        for where, left in ((number % n + 1, x1 - along.max()), (number, along.min() - x0)):
+            from_corners.setdefault((copy, f"corner {where}"), []).append(float(left))
     assert checked == 3 * n
+    both = [ends for ends in from_corners.values() if len(ends) == 2 and max(ends) < 2.0]
+    assert len(both) >= n and all(one == pytest.approx(other, abs=0.02) for one, other in both)
+    if thick:
+        return
     # a mat on a wall has the room that they leave
     mat = Study(add_guest(study.design, study.design.root.id, Element("m", "mat"), Place("wall-2-outside")))
     sizes = mat.resolved["m"].sizes

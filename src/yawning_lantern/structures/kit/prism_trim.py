@@ -61,7 +61,7 @@ def _apart(s: Situation) -> float:
 
 def corner_strips(s: Situation, ring: Ring, leg: float, low: float) -> Trim:
     """A strip over every corner, `leg` mm on either wall, from `low` over the walls' feet up."""
-    apart, t, high = _apart(s), s.paper.caliper, ring.height - low
+    apart, high = _apart(s), ring.height - low
     panels = [
         Panel("leg-1", "leg", rectangle(0, 0, leg, high)),
         Panel("leg-2", "leg", rectangle(leg, 0, 2 * leg, high)),
@@ -72,11 +72,10 @@ def corner_strips(s: Situation, ring: Ring, leg: float, low: float) -> Trim:
         [Fold("leg-1", "leg-2", -ring.theta, wrap=2 * apart)], quantity=count,
         note="Score it in its middle; fold it over a corner when the ring is closed.",
     )  # fmt: skip
-    bend = ring.theta / 2 * (t / 2)  # of the wall; its own is longer
     instances, joints = [], []
     for wall in range(1, count + 1):
-        edge = ring.begins(wall) + ring.side - bend
-        own = leg - bend - ring.theta / 2 * apart
+        edge = ring.begins(wall) + ring.side
+        own = leg - ring.theta / 2 * apart  # its bend is longer than the walls'
         on = Attach(ring.where[wall], f"wall-{wall}", (edge, ring.foot + low + high / 2), (0.0, 1.0), 1, apart)
         name, act = f"corner-{wall}", f"corner strip {wall}"
         instances.append(Instance(name, piece.id, Root("leg-1", (own, high / 2)), on, limp=True))
@@ -88,8 +87,8 @@ def corner_strips(s: Situation, ring: Ring, leg: float, low: float) -> Trim:
 
 def skirting(s: Situation, ring: Ring, high: float) -> Trim:
     """A band along the foot of every strip of walls, `high` mm: laid around it corner by corner."""
-    apart, t = _apart(s), s.paper.caliper
-    longer, bend = ring.theta * apart, ring.theta / 2 * (t / 2)
+    apart = _apart(s)
+    longer = ring.theta * apart
     pieces, instances, joints = [], [], []
     for k, walls in enumerate(ring.groups, 1):
         x, panels, places = 0.0, [], []
@@ -102,10 +101,8 @@ def skirting(s: Situation, ring: Ring, high: float) -> Trim:
         piece = build_piece(f"{s.element}.skirt-{k}", f"{s.name}, skirting {k}", s.paper, panels, folds,
                             note="Along the foot, when the ring is closed.")  # fmt: skip
         first = walls[0]
-        # where the arc at the end of the first wall begins; of a single wall its end
-        turned = len(walls) > 1
-        edge = ring.begins(first) + ring.side - (bend if turned else 0.0)
-        own = panels[0].outline[1][0] - ((bend + longer / 2) if turned else 0.0)
+        edge = ring.begins(first) + ring.side  # the end of the first wall; the band's own bend is longer
+        own = panels[0].outline[1][0] - (longer / 2 if len(walls) > 1 else 0.0)
         on = Attach(ring.where[first], f"wall-{first}", (edge, ring.foot + high / 2), (0.0, 1.0), 1, apart)
         name = f"skirt-{k}"
         pieces.append(piece)
