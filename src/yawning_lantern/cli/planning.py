@@ -33,6 +33,7 @@ from yawning_lantern.study.opened import (
 )
 from yawning_lantern.study.page_map import heads, is_folded, pages_of, pockets_of
 from yawning_lantern.study.stock_warnings import stock_warnings
+from yawning_lantern.words import in_a_row
 
 
 def _told(kind: Family) -> dict[str, Any]:
@@ -104,7 +105,7 @@ def _print_folded(study: Study, r: Resolved, units: Units) -> None:
     for pocket in pockets_of(r):
         where = {"up": "at the head", "right": "at the side"}.get(pocket.mouth, pocket.mouth)
         inside = format_size((pocket.width, pocket.depth), units)
-        print(f"  {pocket.name}, between {' and '.join(pocket.between)}: opens {where}, {inside} inside")
+        print(f"  {pocket.name}, between {in_a_row(pocket.between)}: opens {where}, {inside} inside")
     if told := heads(pages):
         print(f"  {told}")
 

@@ -19,6 +19,7 @@ from yawning_lantern.flatfold.state import Folded, turned
 from yawning_lantern.measure import told
 from yawning_lantern.pattern import bounds
 from yawning_lantern.pattern.convex import shared
+from yawning_lantern.words import in_a_row
 
 Code = Literal["refused", "flat", "heads", "shut", "waste", "back", "gape", "bent"]
 GAPE = 2.5
@@ -84,7 +85,7 @@ def _shut(whole: Anatomy) -> list[Found]:
     for hollow in whole.hollows:
         if hollow.mouth or not any(rim.kind == "glue" for rim in hollow.rim):
             continue
-        walls = " and ".join(hollow.walls[0])
+        walls = in_a_row(hollow.walls[0])
         findings.append(
             Found(
                 "shut", f"Between {walls} is a pocket glued shut.", "Leave one of its edges without glue.",

@@ -23,6 +23,7 @@ from yawning_lantern.flatfold.script import Bring, Edge, Glue, Hinges, Script, S
 from yawning_lantern.flatfold.sheet import Sheet, Slant, cell_name, grid
 from yawning_lantern.measure import MM_PER_INCH
 from yawning_lantern.pattern import Point
+from yawning_lantern.words import in_a_row
 
 _CELL = re.compile(r"^c(\d{1,2})r(\d{1,2})$")
 _PANEL = re.compile(r"^c\d{1,2}r\d{1,2}[ab]*$")
@@ -102,14 +103,14 @@ def step_words(step: Step) -> str:
     if isinstance(step, Turn):
         return "Turn it over"
     if isinstance(step, Glue):
-        where = f" along {' and '.join(step.edges)}" if step.edges else " all over"
+        where = f" along {in_a_row(step.edges)}" if step.edges else " all over"
         return f"Glue {step.a} to {step.b}{where}"
-    moves = " and ".join(b for _, b in step.hinges)
-    onto = " and ".join(a for a, _ in step.hinges)
+    moves = in_a_row(b for _, b in step.hinges)
+    onto = in_a_row(a for a, _ in step.hinges)
     if isinstance(step, Bring):
         return f"Fold {moves} {step.way} {onto}"
-    over = f" over {' and '.join(step.over)}" if step.over else ""
-    under = f" under {' and '.join(step.under)}" if step.under else ""
+    over = f" over {in_a_row(step.over)}" if step.over else ""
+    under = f" under {in_a_row(step.under)}" if step.under else ""
     return f"Tuck {moves}{over}{',' if over and under else ''}{under}"
 
 

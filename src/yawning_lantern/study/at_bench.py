@@ -33,6 +33,7 @@ from yawning_lantern.study.fastened import lie_over
 from yawning_lantern.study.pierced import bare
 from yawning_lantern.study.seams import seams_that_show
 from yawning_lantern.study.study import Study
+from yawning_lantern.words import in_a_row
 
 STRIP_NEAR = 3.0
 """A ribbon and what is glued over it lie no further from one another, mm. From memory."""
@@ -161,7 +162,7 @@ def _turns(study: Study, piece: Piece) -> tuple[str, ...]:
             a, b = ends[name]
             mover, stays = (a, b) if _beyond(piece, a, name) < _beyond(piece, b, name) else (b, a)
             moved.append(f"{labels[mover]} on {labels[stays]}")
-        turns.append(" and ".join(dict.fromkeys(moved)))
+        turns.append(in_a_row(dict.fromkeys(moved)))
     return tuple(turns)
 
 

@@ -16,6 +16,7 @@ from yawning_lantern.flatfold.state import Folded
 from yawning_lantern.measure import Units, format_size
 from yawning_lantern.pattern import bounds
 from yawning_lantern.stock import Paper
+from yawning_lantern.words import in_a_row
 
 
 class Line(Struct, frozen=True):
@@ -99,8 +100,8 @@ def _face_words(state: Folded, face: Face, draft: Draft) -> str:
 def _pocket_words(hollow: Hollow, units: Units) -> str:
     x0, y0, x1, y1 = hollow.extent
     sides = {side for rim in hollow.mouth for side in (_side(hollow, rim.start, rim.end),) if side}
-    mouth = " and ".join(edge for edge in ("head", "foot", "left", "right") if edge in sides) or "inside"
-    walls = " and ".join(hollow.walls[0])
+    mouth = in_a_row(edge for edge in ("head", "foot", "left", "right") if edge in sides) or "inside"
+    walls = in_a_row(hollow.walls[0])
     return f"between {walls}: open at the {mouth}, {format_size((x1 - x0, y1 - y0), units)}"
 
 
