@@ -12,19 +12,18 @@ from dataclasses import dataclass
 from itertools import combinations
 
 import numpy as np
-from msgspec.structs import replace
 from numpy.typing import NDArray
 from shapely import MultiPoint, Polygon
 
 from yawning_lantern.assembly import HOST, CreaseStep, Gap, Mount, uses
 from yawning_lantern.assembly.joined import Frame
-from yawning_lantern.design import Design, Element, Place, Value, add_guest, walk
-from yawning_lantern.errors import ParameterError
+from yawning_lantern.design import Design, walk
 from yawning_lantern.fold import State, apply, corners, pose
 from yawning_lantern.fold.pose import flat_parts
-from yawning_lantern.stock import Adhesive
-from yawning_lantern.structures import families, start_design
+from yawning_lantern.structures import start_design
 from yawning_lantern.study import Study
+
+from .plain_hosts import bulky, hosted, hosting
 
 Floats = NDArray[np.float64]
 EDGE = 0.3
@@ -34,7 +33,7 @@ EXACT = 0.09
 CREEPS = 6
 """So many sheets are allowed beside what is folded or stapled: its leaves creep out, or lie askew."""
 SLACK = 2.0
-"""What straps, cords and mitred tabs, which do not stand everywhere, may leave free beyond what was told, mm."""
+"""What straps, cords and mitred tabs, which do not stand everywhere, may leave beyond what was told, mm."""
 SHEETS = 8
 """Of thick card so many sheets: what a family allows for the folds in it."""
 LOOSE = 0.15
@@ -220,11 +219,10 @@ def stands_as_told(study: Study, element: str) -> Iterator[str]:
     r = study.resolved[element]
     shut = plates(study, list(study.shut_frames))
     mine = subtree(study, element)
-    own, host = [p for p in shut if p.element in mine], [p for p in shut if p.element == r.host]
-    frame, need = study.mount_frames[r.host, r.place.face], r.need
+    own, host = ([p for p in shut if p.element in those] for those in (mine, {r.host}))
+    frame, need, sheet = study.mount_frames[r.host, r.place.face], r.need, r.final.paper.caliper
     _, _, normal, _ = axes(frame)
-    sheet = r.final.paper.caliper
-    told, empty = need.tall, need.tall - need.stands  # what is only told of to stand in it is not drawn
+    told = need.tall
     first = r.part.instances[0]
     root = study.assembly.index(element, first.id, first.root.panel)
     origin = np.array(apply(study.shut_frames[root], *first.root.origin))
@@ -233,7 +231,8 @@ def stands_as_told(study: Study, element: str) -> Iterator[str]:
         stood = reach(own, normal) - (float(origin @ normal) - half)
         twice = r.part.clasp is not None or sum(j.b == HOST for j in r.part.joints) > 1
         spare = r.final.glue if twice else 0.0  # what it is glued to on its other side lies on glue too
-        if all(not -0.15 * sheet <= high - stood <= 0.25 * sheet + spare for high in (told, empty)):
+        # what is only told of to stand in it is not drawn
+        if all(not -0.15 * sheet <= told - more - stood <= 0.25 * sheet + spare for more in (0.0, need.stands)):
             yield f"{element} stands {stood:.2f} mm off the face, told {told:.2f} mm"
         for k, side in enumerate(need.sides):
             angle = side.angle + r.place.turn * math.pi / 2
@@ -257,7 +256,7 @@ def panel_between_sides(study: Study, element: str) -> Iterator[str]:
     folds, play and borders lie between, corners beyond."""
     need = study.resolved[element].need
     for axis, panel in enumerate(need.nominal if len(need.sides) == 4 else ()):
-        one, other = need.sides[axis].reach.value, need.sides[axis + 2].reach.value
+        one, other = (need.sides[k].reach.value for k in (axis, axis + 2))
         reaches = one + other
         if abs(one - other) > 0.2 * reaches:
             continue  # a triangle is told by the circle it turns in
@@ -364,61 +363,6 @@ def motions_free(study: Study) -> Iterator[str]:
 
 # -- all of them, for one family
 
-PLAIN: dict[str, tuple[tuple[str, dict[str, Value], str], ...]] = {
-    "inside": (
-        ("tray", {"width": 120.0, "depth": 100.0, "height": 60.0}, "floor"),
-        ("explosion-box", {"base": 110.0, "wall": 80.0}, "floor"),
-    ),
-    "onto": (
-        ("mat", {"width": 150.0, "height": 120.0}, "face"),
-        ("tray", {"width": 120.0, "depth": 100.0, "height": 60.0}, "floor"),
-    ),
-    "over": (
-        ("tray", {"width": 90.0, "depth": 80.0, "height": 50.0}, "mouth"),
-        *(("explosion-box", {"base": 60.0, "wall": 50.0, "sides": n}, "mouth") for n in (3, 4, 5, 6, 8, 12)),
-    ),
-    "around": (("gusset-book", {}, "around"), ("board-cover", {}, "around")),
-}
-"""Hosts that stand for all where a relation is asked for: family, settings, face."""
-ON_FACE = {"inside": ("mat", "tray"), "onto": ("mat",), "over": ("lid",), "around": ("belly-band",)}
-"""Guests that stand for all on a face, by the face's relation."""
-
-
-def takers(kind: str) -> tuple[tuple[str, dict[str, Value], str], ...]:
-    """Plain hosts of a family. What goes around an edge is refused by all that have none, and goes on the back of
-    covers."""
-    usual = PLAIN[families()[kind].relation]
-    host, given, face = usual[0]
-    design = start_design(host, given)
-    try:
-        Study(add_guest(design, design.root.id, Element("g", kind), Place(face)))
-    except ParameterError as refused:
-        if "edge" not in refused.what:
-            raise
-        return tuple((book, {}, face) for book, face in (("board-cover", "back"), ("accordion-spine", "cover-back")))
-    return usual
-
-
-def hosted(kind: str, given: dict[str, Value] | None = None) -> Iterator[tuple[str, Design]]:
-    """The family as a guest `g` on plain hosts."""
-    for host, size, face in takers(kind):
-        design, guest = start_design(host, size), Element("g", kind, settings=given or {})
-        yield f"on {host} {size.get('sides', '')}", add_guest(design, design.root.id, guest, Place(face))
-
-
-def hosting(kind: str, given: dict[str, Value] | None = None) -> Iterator[tuple[str, Design]]:
-    """The family `f` with a plain guest `g` on each of its faces: words, design. First alone, then on a plain host."""
-    alone = start_design(kind, given or {})
-    host, size, face = takers(kind)[0]
-    below = start_design(host, size)
-    hosts = {"alone": replace(alone, root=replace(alone.root, id="f"))}
-    if given is None:
-        hosts[f"on {host}"] = add_guest(below, below.root.id, Element("f", kind), Place(face))
-    for words, design in hosts.items():
-        for name, room in Study(design).resolved["f"].rooms.items():
-            for guest in ON_FACE[room.relation]:
-                yield f"{guest} on {name}, {words}", add_guest(design, "f", Element("g", guest), Place(name))
-
 
 def above_ground(study: Study) -> Iterator[str]:
     """Nothing lies lower than what all stands on: a face that looks down is not told as one that looks up. A band goes
@@ -447,16 +391,6 @@ def shows_as_called(study: Study) -> Iterator[str]:
         yield f"{words}: does not show while all is shut"
     if not alone and host.family.relation == "onto" and r.place.face == "inside" and when == "shut":
         yield f"{words}: shows while all is shut"
-
-
-TAPE, CARD = Adhesive("thick-tape", "Thick tape", 0.4, 0, False), 0.6
-"""Tape and card (mm) thicker than what the contracts let pass: where a layer or a sheet is forgotten, or told twice,
-they see it."""
-
-
-def bulky(design: Design) -> Design:
-    """The design from thick card, put together with thick tape."""
-    return replace(design, adhesive=TAPE.id, adhesives=(TAPE,), calipers={design.stock: CARD})
 
 
 def broken(kind: str) -> Iterator[str]:

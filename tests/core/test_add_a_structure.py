@@ -30,7 +30,7 @@ def locket(monkeypatch: pytest.MonkeyPatch) -> Family:
     exec(compile(worked(), str(PAGE), "exec"), found)
     kind: Family = found["FAMILY"]  # type: ignore[assignment]  # the page says so
     known = {**registry.families(), kind.id: kind}
-    for module in ("yawning_lantern.structures.registry", "tests.contracts"):
+    for module in ("yawning_lantern.structures.registry", "tests.plain_hosts"):
         monkeypatch.setattr(f"{module}.families", lambda: known)
     return kind
 

@@ -15,7 +15,8 @@ from yawning_lantern.exchange.choices import choices
 from yawning_lantern.structures import Family, Situation, Sizes, families, registry, start_design
 from yawning_lantern.study import Study
 
-from ..contracts import broken, broken_as_guest, broken_as_host, broken_in_bulk, bulky, hosted, hosting
+from ..contracts import broken, broken_as_guest, broken_as_host, broken_in_bulk
+from ..plain_hosts import bulky, hosted, hosting
 from .test_third_party import Plaque
 
 KINDS = sorted(families())
@@ -207,7 +208,7 @@ def test_a_fault_in_any_family_is_seen(fault: str, monkeypatch: pytest.MonkeyPat
             continue
         spoiled = {**good, kind: Faulty(good[kind], answer, change)}
         with monkeypatch.context() as patched:
-            for module in ("yawning_lantern.structures.registry", "tests.contracts"):
+            for module in ("yawning_lantern.structures.registry", "tests.plain_hosts"):
                 patched.setattr(f"{module}.families", lambda spoiled=spoiled: spoiled)
             patched.setattr(registry, "_own", lambda name: None)  # a family is looked for among all
             try:
@@ -221,6 +222,6 @@ def test_a_fault_in_any_family_is_seen(fault: str, monkeypatch: pytest.MonkeyPat
 
 def test_a_family_from_outside_is_held_to_the_same(monkeypatch: pytest.MonkeyPatch) -> None:
     good = {**registry.families(), "plaque": Plaque()}
-    for module in ("yawning_lantern.structures.registry", "tests.contracts"):
+    for module in ("yawning_lantern.structures.registry", "tests.plain_hosts"):
         monkeypatch.setattr(f"{module}.families", lambda: good)
     assert list(broken("plaque")) == []

@@ -16,7 +16,8 @@ from yawning_lantern.pattern.validity import faults
 from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study
 
-from ..contracts import broken_as_guest, broken_as_host, bulky, hosted, hosting
+from ..contracts import broken_as_guest, broken_as_host
+from ..plain_hosts import bulky, hosted, hosting
 
 KINDS = sorted(families())
 Choice = tuple[str, Value]

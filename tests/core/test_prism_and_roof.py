@@ -24,7 +24,7 @@ from yawning_lantern.study import Study, opening_of
 from yawning_lantern.study.at_bench import plan_bench
 from yawning_lantern.study.shopping import paper_of, shopping
 
-from ..contracts import bulky
+from ..plain_hosts import bulky
 from .test_shopping import planned
 
 EXAMPLE = Path(__file__).parents[2] / "src/yawning_lantern/examples/observatory-box.lantern"

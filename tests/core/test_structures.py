@@ -27,7 +27,7 @@ from yawning_lantern.structures.kit.pleats import (
 from yawning_lantern.study import Study
 
 from ..conftest import Maker, designed
-from ..contracts import takers
+from ..plain_hosts import takers
 
 ONTO = sorted(
     k for k, f in families().items() if f.relation in ("onto", "inside") and takers(k)[0][0] in ("mat", "tray")

@@ -17,7 +17,7 @@ from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study
 
 from ..conftest import DEMO, Maker, designed
-from ..contracts import bulky, takers
+from ..plain_hosts import bulky, takers
 from .test_contracts import forms
 from .test_stacks import with_mats
 from .test_structures import corners, on_a_sheet, span_of

@@ -98,6 +98,8 @@ def test_the_thing_grows_piece_by_piece() -> None:
         seen = made_nodes(study.assembly, walk, acts, study.copies(piece) if piece else ())
         if walk.step.kind in ("cut", "score"):
             assert piece is not None and len(seen) == len(piece.panels)
+        if walk.step.kind == "glue":  # what is brought and what it is brought to
+            assert all({bonded.a, bonded.b} <= seen for bonded in acts[walk.step.act].joints)
         sizes.append(len(seen))
         walk = walk.forward()
     assert max(sizes[:4]) < whole and sizes[-1] == whole
