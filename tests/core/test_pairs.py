@@ -34,12 +34,14 @@ def _made(kind: str, row: dict[str, Value]) -> bool:
 
 def rows(kind: str) -> Iterator[dict[str, Value]]:
     """Choices together, greedily: a pair that no row has yet, and whatever goes with it and brings another new pair.
-    What is refused together stands in none. (All-pairs testing: Cohen et al., IEEE Trans. Softw. Eng. 23(7), 1997.)"""
+    What is refused together stands in none; what goes with nothing stands alone. (All-pairs testing: Cohen et al., IEEE
+    Trans. Softw. Eng. 23(7), 1997.)"""
     alone: list[Choice] = []
     for given in choices(families()[kind]):
         (choice,) = given.items()
         if _made(kind, given) and (isinstance(choice[1], str) or choice[1] <= MANY or choice[1] % 1):
             alone.append(choice)
+    together: set[Choice] = set()
     left = {frozenset(pair) for pair in combinations(alone, 2) if pair[0][0] != pair[1][0]}
     while left:
         first = min(left, key=lambda pair: sorted(map(str, pair)))
@@ -56,7 +58,9 @@ def rows(kind: str) -> Iterator[dict[str, Value]]:
             if most and _made(kind, {**row, name: best[1]}):
                 row[name] = best[1]
         left -= {frozenset(pair) for pair in combinations(row.items(), 2)}
+        together |= set(row.items())
         yield row
+    yield from ({name: value} for name, value in alone if (name, value) not in together)
 
 
 def sound(cases: Iterator[tuple[str, Design]], element: str) -> Iterator[tuple[str, Design]]:
