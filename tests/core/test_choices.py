@@ -1,5 +1,5 @@
-"""What every choice makes of a structure: the page is current, family by family, and its sums add up as a reader adds
-them."""
+"""What every choice makes of a structure, and what goes where: the pages are current, family by family, and their sums
+add up as a reader adds them."""
 
 from __future__ import annotations
 
@@ -9,12 +9,14 @@ from pathlib import Path
 
 import pytest
 
-from yawning_lantern.exchange.choices import changed, page
+from yawning_lantern.exchange import choices, faces
 from yawning_lantern.structures import families
 
-PAGE = (Path(__file__).parent.parent.parent / "docs" / "choices.md").read_text(encoding="utf-8")
+DOCS = Path(__file__).parent.parent.parent / "docs"
+PAGES = {name: (DOCS / f"{name}.md").read_text(encoding="utf-8") for name in ("choices", "faces")}
 HEADING = re.compile(r"^## [^\n]*\(`([a-z-]+)`\)\n.*?(?=^## |\Z)", re.DOTALL | re.MULTILINE)
-SECTIONS = {found[1]: found[0] for found in HEADING.finditer(PAGE)}
+SECTIONS = {name: {found[1]: found[0] for found in HEADING.finditer(text)} for name, text in PAGES.items()}
+MADE = {"choices": choices.changed, "faces": faces.placed}
 SUM = re.compile(r": ([^:=]+) = (−?[\d.]+)″\. Asked: ")
 TERM = re.compile(r"([+−]? ?)(?:(\d+) (?=\d+/))?(\d+/\d+|\d+\.\d+|\d+)( mm)? ")
 ROUNDED = 0.0012
@@ -30,19 +32,23 @@ def _inches(term: str) -> float:
     return -value if "−" in sign else value
 
 
+@pytest.mark.parametrize("page", PAGES)
 @pytest.mark.parametrize("kind", sorted(families()))
-def test_what_the_page_says_of_a_family_is_current(kind: str) -> None:
-    # printed with `./lantern families --choices > docs/choices.md`; read what has changed before it is kept
-    assert "\n".join(changed(families()[kind])).rstrip() == SECTIONS[kind].rstrip()
+def test_what_a_page_says_of_a_family_is_current(kind: str, page: str) -> None:
+    # printed with `./lantern families --choices > docs/choices.md` and `--faces > docs/faces.md`; read what has changed
+    # before it is kept
+    assert "\n".join(MADE[page](families()[kind])).rstrip() == SECTIONS[page][kind].rstrip()
 
 
-def test_the_page_tells_every_family_once() -> None:
-    assert list(SECTIONS) == list(families()) and page() == PAGE
+def test_the_pages_tell_every_family_once() -> None:
+    assert list(SECTIONS["choices"]) == list(SECTIONS["faces"]) == list(families())
+    assert choices.page() == PAGES["choices"] and faces.page() == PAGES["faces"]
 
 
-def test_the_sums_on_the_page_add_up() -> None:
-    sums = SUM.findall(PAGE)
-    assert len(sums) > 800
+@pytest.mark.parametrize("page", PAGES)
+def test_the_sums_on_a_page_add_up(page: str) -> None:
+    sums = SUM.findall(PAGES[page])
+    assert len(sums) > 500
     for words, total in sums:
         terms = re.split(r" (?=[+−] \d)", words)
         told = float(total.replace("−", "-"))

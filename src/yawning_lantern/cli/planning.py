@@ -9,6 +9,7 @@ from typing import Any
 
 from yawning_lantern.cli.designs import told_design
 from yawning_lantern.exchange.choices import page as choices_page
+from yawning_lantern.exchange.faces import page as faces_page
 from yawning_lantern.exchange.files import write_atomically
 from yawning_lantern.exchange.film import write_film, write_strip
 from yawning_lantern.exchange.mesh import write_pose
@@ -63,9 +64,11 @@ def _told(kind: Family) -> dict[str, Any]:
 
 def tell_families(options: argparse.Namespace) -> int:
     """List the families."""
-    if options.markdown or options.choices:
-        print(reference() if options.markdown else choices_page(), end="")
-        return 0
+    pages = {"markdown": reference, "choices": choices_page, "faces": faces_page}
+    for name, page in pages.items():
+        if getattr(options, name):
+            print(page(), end="")
+            return 0
     if options.json:
         print(json.dumps({"units": "mm", "families": [_told(kind) for kind in families().values()]}, indent=2))
         return 0

@@ -54,7 +54,7 @@ from yawning_lantern.structures.kit.solving import (
 MOST = 4
 PLAY = inches(1 / 16)
 """How much wider and higher a sleeve is inside than its drawer, mm. Common practice (1/16), no source."""
-SPARE = inches(1 / 8)
+SPARE = inches(1 / 16)
 """What a sleeve that fills a box leaves free of it in all, mm. Common practice, no source."""
 NOTCH = inches(3 / 4)
 """The thumb notch across, mm. Common practice, no source."""
@@ -150,10 +150,11 @@ class DrawerSleeve(OpenBox):
         free = s.room.clear(axis) - SPARE
         if axis:
             fronts = max(s.bulk_on(name) for name in ("front", *(f"front-{k}" for k in range(2, MOST + 1))))
-            return down_to_cut(s, free - t - 2 * FOLD_SHIFT * t - s.cut.grid - fronts, "fill")
+            sleeve = down_to_cut(s, free - 2 * FOLD_SHIFT * t - fronts, "fill").length
+            return down_to_cut(s, sleeve - t, "fill")
         sides = s.bulk_on("left-outside") + s.bulk_on("right-outside")
-        sleeve = (1 + 2 * FOLD_SHIFT) * t + 2 * t + self._beside(s) + play + s.score.grid
-        return down_to_cut(s, free - sides - sleeve, "fill")
+        sleeve = snap(free - sides - (1 + 2 * FOLD_SHIFT) * t, s.score.grid, "down", s.score.offset).value
+        return down_to_cut(s, sleeve - 2 * t - self._beside(s) - play, "fill")
 
     def _height(self, s: Situation, sheet: float | None) -> Sized:
         given, t = s.given, s.paper.caliper
