@@ -158,6 +158,9 @@ def test_words_say_figure_verdict_and_what_was_asked() -> None:
     assert formula(clash, "in").endswith("= −0.039″")
     amid = Gap(uses.LID, "g", "h", ("Lid", "Box"), span("lid", 9.0).plus(Term("off", 0.0), Term("tabs", -2.0)))
     assert formula(check_gaps([amid])[0], "mm") == "9.00 lid − 2.00 tabs = 7.00 mm"  # nothing of what is nothing
+    bent = Gap(uses.LID, "g", "h", ("Lid", "Box"), span("lid", 25.4).plus(Term("bends", 0.015), Term("tabs", -2.0)))
+    assert formula(check_gaps([bent])[0], "in") == "1 lid − 0.079 tabs = 0.922″"
+    assert formula(check_gaps([bent])[0], "mm") == "25.40 lid + 0.01 bends − 2.00 tabs = 23.41 mm"
     assert sentence(check_gaps([gap(0.0, uses.SHEET, "any")])[0], "in") == "nothing to spare, snug"
     level = check_gaps([gap(-0.27, uses.WALL_HEIGHT, "level", (-0.5, 3.0))])[0]
     assert not level.is_clash and sentence(level, "mm") == "0.27 mm above, as asked"

@@ -7,6 +7,8 @@ from yawning_lantern.measure import Units, format_fine, format_length, inches
 
 ENDLESS = inches(12)
 """mm: a range that ends beyond this has no end that matters."""
+_SHOWN: dict[Units, float] = {"in": 0.02, "mm": 0.005}
+"""What is less is nothing in figures, mm."""
 _AGAINST = {"below": "less than asked", "above": "more than asked", "within": ""}
 
 
@@ -52,7 +54,7 @@ def formula(check: Check, units: Units) -> str:
         return ""
     parts: list[str] = []
     for term in check.gap.span.terms:
-        if abs(term.value) < 1e-9:
+        if abs(term.value) < _SHOWN[units]:
             continue  # where a thing sits in the middle, nothing is to be said of that
         size = format_length(abs(term.value), units, mark=False) if units == "in" else f"{abs(term.value):.2f}"
         if parts:
