@@ -22,10 +22,12 @@ from yawning_lantern.design import Element, Place, add_guest
 from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.bench_data import bench_json, bench_words, calendar
 from yawning_lantern.exchange.design_file import read_design, write_design
+from yawning_lantern.fold import apply
 from yawning_lantern.measure import MM_PER_INCH, inches, speak
 from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study
 from yawning_lantern.study.at_bench import plan_bench
+from yawning_lantern.study.seams import _way
 
 from ..conftest import DEMO, designed
 from .test_contracts import forms
@@ -290,6 +292,21 @@ def test_what_will_lie_behind_a_notch_has_it_punched_first() -> None:
     punch = steps_of(plan, "punch")[0]
     glue = next(s for s in plan.steps if s.kind in ("decorate", "glue") and s.element == "p")
     assert plan.at[punch.id] < plan.at[glue.id] and "Tray" in punch.heed and "will lie behind it" in punch.heed
+
+
+@pytest.mark.parametrize("family", ["prism", "casing", "drawer-sleeve", "box-card", "belly-band"])
+def test_a_seam_looks_where_its_panel_looks(family: str) -> None:
+    """The normal of the panel by a cross product, away from what it is glued to."""
+    study = Study(designed(family))
+    for bonded in study.assembly.joints:
+        a, b = (
+            np.array([apply(study.shut_frames[k], *p) for p in study.assembly.nodes[k].panel.outline])
+            for k in (bonded.a, bonded.b)
+        )
+        normal = np.cross(a[1] - a[0], a[2] - a[0])
+        normal /= np.linalg.norm(normal)
+        outward = normal if (a.mean(axis=0) - b.mean(axis=0)) @ normal > 0 else -normal
+        assert np.abs(np.array(_way(study, bonded)) / 10 - outward).max() < 0.06, bonded.act
 
 
 def test_seams_that_show_are_told() -> None:

@@ -27,6 +27,7 @@ from yawning_lantern.opening import (
     natural_order,
     sweep,
 )
+from yawning_lantern.opening.order import _raised
 from yawning_lantern.opening.sweep import moves
 from yawning_lantern.structures import families, family, start_design
 from yawning_lantern.study import Study, opening_of, state_at
@@ -89,6 +90,12 @@ def test_what_falls_on_a_book_comes_to_rest_on_it(demo_set: tuple[Study, Opening
     assert any("comes to rest on Programme book" in w for w in words)
     # the wall that rests on nothing lies quite down: its share is not limited
     assert len({k for (k, _), share in step.after.rests.items() if share < 1.0}) == len(step.resting)
+
+
+def test_what_is_left_of_a_way_is_summed_over_its_own_creases(demo_set: tuple[Study, Opening]) -> None:
+    step = next(step for step in demo_set[1].steps if step.resting)
+    rests = {(3, step.motion): 0.9, (4, step.motion): 0.75, (5, step.motion + 1): 0.2}
+    assert _raised(replace(step, after=replace(step.after, rests=rests))) == pytest.approx(0.1 + 0.25)
 
 
 def test_the_smaller_demo_opens() -> None:

@@ -181,3 +181,15 @@ def test_grain_runs_along_the_longer_side_where_it_is_long(
 ) -> None:
     paper = replace(builtin_catalogue().papers[0], sheet=SheetFormat("s", "s", wide, high, wide, high), grain=grain)
     assert paper.grain_up is up
+
+
+@pytest.mark.parametrize("turn", [*range(-2, 7)])
+def test_a_pattern_is_turned_by_quarters(turn: int) -> None:
+    paper = next(p for p in builtin_catalogue().papers if p.front_motif is not None)
+    assert paper.front_motif is not None
+    turned = replace(paper, front_motif=replace(paper.front_motif, turn=turn))
+    if turn in range(4):
+        check_item(turned)
+    else:
+        with pytest.raises(ParameterError, match="quarters"):
+            check_item(turned)

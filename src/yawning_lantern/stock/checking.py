@@ -70,7 +70,7 @@ def _check_motif(name: str, motif: Motif) -> None:
         raise ParameterError(f"There is no pattern “{motif.kind}”.", name, f"Choose {', '.join(KINDS)}.")
     _within(name, "pattern’s repeat", motif.repeat, LEAST, MOST)
     if motif.turn not in (0, 1, 2, 3):
-        raise ParameterError("A pattern is turned by 0, 1, 2 or 3 quarters.", name)
+        raise ParameterError(f"A pattern is not turned by {motif.turn} quarters.", name, "Choose 0, 1, 2 or 3.")
     _coloured(name, motif.ink)
 
 
