@@ -34,13 +34,15 @@ ON_FACE = {"inside": ("mat", "tray"), "onto": ("mat",), "over": ("lid",), "aroun
 
 def takers(kind: str) -> tuple[tuple[str, dict[str, Value], str], ...]:
     """Plain hosts of a family. What goes around an edge is refused by all that have none, and goes on the back of
-    covers."""
+    covers; what goes over equal walls only is refused by a box that is not square."""
     usual = PLAIN[families()[kind].relation]
     host, given, face = usual[0]
     design = start_design(host, given)
     try:
         Study(add_guest(design, design.root.id, Element("g", kind), Place(face)))
     except ParameterError as refused:
+        if "all alike" in refused.what:
+            return usual[1:]
         if "edge" not in refused.what:
             raise
         return tuple((book, {}, face) for book, face in (("board-cover", "back"), ("accordion-spine", "cover-back")))

@@ -473,3 +473,18 @@ def test_a_tall_prism_is_pressed_down_by_its_board(host: str, face: str, given: 
         if not stuck:
             step = next(s for s in plan.steps if s.id == "glue:p.feet")
             assert "Glue Prism on" in step.text and not step.caution
+
+
+@pytest.mark.parametrize(
+    ("wide", "deep", "goes"), [(90.0, 90.0, True), (90.0, 91.0, True), (90.0, 95.0, False), (95.0, 90.0, False)]
+)
+def test_a_roof_goes_over_equal_walls_only(wide: float, deep: float, goes: bool) -> None:
+    """Its rims meet two walls of a box that is not square (worked geometry)."""
+    box = start_design("tray", {"width": wide, "depth": deep, "height": 50.0})
+    design = add_guest(box, box.root.id, Element("r", "roof", "Roof"), Place("mouth"))
+    if goes:
+        assert not Study(design).has_clash
+    else:
+        with pytest.raises(ParameterError, match="all alike") as refused:
+            Study(design)
+        assert "lid" in refused.value.remedy

@@ -63,6 +63,8 @@ def hip_turn(pitch: float, theta: float) -> float:
 
 STOREY = 6.0
 """Nothing smaller stands on top, mm. From memory."""
+EVEN = inches(1 / 16)
+"""Walls whose lengths differ by more are no square for a roof, mm: its rim would meet two of them."""
 
 
 def _far(sizes: Sizes) -> float:
@@ -111,6 +113,12 @@ class Roof:
         """Plate, pitch and slant. Raises ParameterError where slopes, storey or tabs have no room."""
         s, given = situation, situation.given
         under = below(s)
+        if under is not None and abs(under.nominal[0] - under.nominal[1]) > EVEN:
+            wide, deep = map(told, under.nominal)
+            raise ParameterError(
+                f"The walls below are {wide} and {deep}, and its slopes are all alike.", s.name,
+                "Make the box as deep as it is wide, or cover it with a lid.",
+            )  # fmt: skip
         sizes = {
             "sides": walls_below(s, 6),
             "overhang": length_of(given, "overhang", OVERHANG), "storey": length_of(given, "storey", 0.0),
