@@ -21,7 +21,7 @@ MANY = 8
 """Of what may be had by the dozen so many are tried."""
 ONCE = 30.0
 """What is nothing in a new one is there for once, mm."""
-_MANY = re.compile(r"^\d+ × ")
+_COUNTED = re.compile(r"^\d+ × ")
 
 
 def choices(kind: Family) -> Iterator[dict[str, Value]]:
@@ -104,7 +104,7 @@ def changed(kind: Family) -> Iterator[str]:
 
 def _heads(lines: list[str]) -> dict[str, None]:
     """What lines are about, in their order."""
-    return dict.fromkeys(_MANY.sub("", line.removeprefix("- ").partition(":")[0]) for line in lines)
+    return dict.fromkeys(_COUNTED.sub("", line.removeprefix("- ").partition(":")[0]) for line in lines)
 
 
 def _otherwise(usual: list[str], now: list[str]) -> list[str]:
