@@ -82,11 +82,13 @@ def _steps(plan: BenchPlan) -> list[str]:
 
 
 def tried(p: Parameter, sized: Sized | None) -> Iterator[Value]:
-    """What is tried of a parameter: every word; the ends, a third and thrice of what it is in a new one."""
+    """What is tried of a parameter: every word; the ends, a third and thrice of what it is in a new one; of counts one
+    more and one less."""
     yield from p.words
     if p.kind in ("length", "count"):
         usual = 50.0 if sized is None or isinstance(sized.value, str) else sized.value or 50.0
-        for value in (p.least, min(p.most, 500.0), usual / 3, 3 * usual):
+        beside = (usual - 1, usual + 1) if p.kind == "count" else ()
+        for value in (p.least, min(p.most, 500.0), usual / 3, 3 * usual, *beside):
             bounded = min(max(value, p.least), p.most)
             yield round(bounded) if p.kind == "count" else bounded
 
