@@ -31,14 +31,14 @@ EDGE = 0.3
 EXACT = 0.09
 """What is told and what is measured differ by less, mm: bends are drawn as arcs of a few chords."""
 CREEPS = {
-    "pocket-folio": 4.7, "booklet": 3.05, "pull-waterfall": 3.0, "mini-envelope": 2.05, "gusset-pouch": 2.05,
+    "pocket-folio": 5.95, "booklet": 3.05, "pull-waterfall": 3.0, "mini-envelope": 2.05, "gusset-pouch": 2.05,
     "pinwheel-pouch": 2.05, "pocket-page": 2.05, "envelope-fold": 2.05, "gusset-book": 2.05, "drop-ladder": 1.7,
     "double-flap": 1.55, "flip-book": 1.4, "grid-sheet": 1.4, "maze-book": 1.4, "card-stand": 1.05, "free-strip": 1.05,
-    "fold-out": 1.05,
+    "fold-out": 1.05, "hinged-flip-book": 2.05, "strip-album": 1.05,
 }  # fmt: skip
 """So many sheets are allowed beside what is folded or stapled: its leaves creep out, lie askew, or swell."""
-CREPT = 0.65
-"""So many beside anything else."""
+CREPT, DRESSED = 0.65, 6.0
+"""So many beside anything else, and beside what bears something: that may lie elsewhere than at the farthest side."""
 SLACK = 2.0
 """What straps, cords and mitred tabs, which do not stand everywhere, may leave beyond what was told, mm."""
 SHEETS = 8
@@ -246,7 +246,8 @@ def stands_as_told(study: Study, element: str) -> Iterator[str]:
             way = _ways(Gap(uses.PLACE, "", "", ("", ""), side.reach, angle=angle), frame)[0]
             middle = first.root.ahead * math.sin(side.angle)  # where the origin lies, ahead of the middle
             out = reach(stiff(study, own), way) - float(origin @ way) + middle
-            if not -EXACT <= side.reach.value - out <= CREEPS.get(r.element.family, CREPT) * sheet + EXACT:
+            creeps = CREEPS.get(r.element.family, CREPT) if mine == {element} else DRESSED
+            if not -EXACT <= side.reach.value - out <= creeps * sheet + EXACT:
                 yield f"{element} reaches {out:.2f} mm to its side {side.name or k}, told {side.reach.value:.2f} mm"
     if need.relation == "over":
         top = reach(host, normal)
