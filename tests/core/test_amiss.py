@@ -20,7 +20,7 @@ from yawning_lantern.study import Study, opening_of
 from yawning_lantern.study.amiss import Amiss, Made, all_lines, as_built, lines_of, made_of
 from yawning_lantern.study.at_bench import plan_bench
 from yawning_lantern.study.mend import Mended, mend, slits_of
-from yawning_lantern.study.refit import Moves
+from yawning_lantern.study.refit import Moves, _trimmed
 from yawning_lantern.workshop import OffCut
 
 from ..conftest import DEMO, designed
@@ -203,6 +203,15 @@ def test_a_line_moved_moves_all_that_lies_on_it() -> None:
     assert after["x1"] - before["x1"] == pytest.approx(2.0)
     assert {n: v for n, v in after.items() if n != "x1"} == {n: v for n, v in before.items() if n != "x1"}
     assert sum(map(_area, moved.panels)) == pytest.approx(sum(map(_area, piece.panels)), rel=0.01)
+
+
+@pytest.mark.parametrize(
+    ("line", "moves"),
+    [(("a", "x1"), True), (("a", "x12"), True), (("a", "y2"), False), (("b", "x2"), False), (("a", "w"), False)],
+)
+def test_what_is_trimmed_at_the_fence_moves_all_lines_across_it(line: tuple[str, str], moves: bool) -> None:
+    # common practice, no source: a strip off the left moves every score that is read from the left, none from the foot
+    assert _trimmed(line, ("a", "x2")) == moves
 
 
 def _area(panel: object) -> float:
