@@ -293,3 +293,9 @@ def test_a_hole_lies_on_the_cut_piece_where_the_part_lies_in_space(
     laid = np.array(piece.panel(mount.panel).outline)
     assert sorted(np.linalg.norm(laid - np.array(hole.at), axis=1)) == pytest.approx(sorted(away), abs=0.02)
     assert not hole.drawn or Polygon(piece.holes[0]).centroid.distance(At(hole.at)) < 1e-6
+
+
+def test_a_brad_has_no_other_half() -> None:
+    with pytest.raises(ParameterError, match="one piece") as refused:
+        Study(flapped(kind="brad", halves="both"))
+    assert "one" in refused.value.remedy and Study(flapped(kind="brad", halves="one")).resolved["clasp"]
