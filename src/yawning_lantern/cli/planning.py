@@ -18,8 +18,8 @@ from yawning_lantern.exchange.plan import cut_list, plan, readings, score_tool, 
 from yawning_lantern.exchange.reference import reference
 from yawning_lantern.fit import formula, headline, sentence
 from yawning_lantern.fold import weight
-from yawning_lantern.measure import MM_PER_INCH, Units, format_fine, format_length, format_size, parse_lengths, speak
-from yawning_lantern.structures import Family, families
+from yawning_lantern.measure import MM_PER_INCH, Units, format_fine, format_size, speak
+from yawning_lantern.structures import Family, families, setting_words
 from yawning_lantern.study import Resolved, Study, opening_of, sound, state_at
 from yawning_lantern.study.opened import (
     closed_facts,
@@ -166,10 +166,7 @@ def _print_plan(study: Study, units: Units) -> None:
             sized = r.sizes.get(declared.id)
             if sized is None:
                 continue
-            value = sized.value
-            shown = format_length(value, units) if declared.kind == "length" and not isinstance(value, str) else value
-            if declared.kind == "lengths":
-                shown = " + ".join(format_length(x, units, mark=False) for x in parse_lengths(str(value), "mm"))
+            shown = setting_words(sized.value, declared, units, mark=declared.kind != "lengths")
             exact = ""
             if abs(sized.residual) > 1e-6:
                 divide = MM_PER_INCH if units == "in" else 1.0

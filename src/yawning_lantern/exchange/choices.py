@@ -14,7 +14,7 @@ from yawning_lantern.fold import weight
 from yawning_lantern.measure import format_length, format_size
 from yawning_lantern.pattern import Piece
 from yawning_lantern.pattern.piece import Point
-from yawning_lantern.structures import Family, Parameter, families, start_design
+from yawning_lantern.structures import Family, families, setting_words, start_design
 from yawning_lantern.study import Study
 
 MANY = 8
@@ -80,11 +80,6 @@ def told(study: Study) -> list[str]:
     return [*measured, shut, *map(_shape, study.pieces), *(f"- {line}" for line in within(study) if line), *fits]
 
 
-def _said(p: Parameter, value: Value) -> str:
-    """A choice in words."""
-    return f"{p.label} {value if isinstance(value, str) else format_length(value) if p.kind == 'length' else value}"
-
-
 def changed(kind: Family) -> Iterator[str]:
     """What every choice of a family makes otherwise, line by line."""
     yield from (f"## {kind.name} (`{kind.id}`)", "")
@@ -99,7 +94,7 @@ def changed(kind: Family) -> Iterator[str]:
         ((parameter, value),) = given.items()
         if parameter not in sizes or sizes[parameter].value != value:
             changes = _otherwise(usual, now) or ["Nothing else."]
-            yield from (f"### {_said(named[parameter], value)}", "", *changes, "")
+            yield from (f"### {named[parameter].label} {setting_words(value, named[parameter])}", "", *changes, "")
 
 
 def _heads(lines: list[str]) -> dict[str, None]:

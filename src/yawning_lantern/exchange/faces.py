@@ -9,7 +9,7 @@ from yawning_lantern.design import Design, Element, Place, Value, add_guest
 from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.reference import fit_line, value_words
 from yawning_lantern.measure import inches
-from yawning_lantern.structures import Family, families, start_design
+from yawning_lantern.structures import Family, families, setting_words, start_design
 from yawning_lantern.study import Study
 from yawning_lantern.words import in_a_row
 
@@ -69,7 +69,8 @@ def on_others(kind: Family) -> Iterator[str]:
     for host, given, face in _HOSTS[kind.relation]:
         design = start_design(host, given)
         lines = _told(add_guest(design, design.root.id, Element("guest", kind.id, kind.name), Place(face)), "guest")
-        words = ", ".join(str(v) if isinstance(v, int) else f"{v / inches(1):g}″" for v in given.values())  # type: ignore[operator]  # lengths
+        named = {p.id: p for p in families()[host].parameters}
+        words = ", ".join(setting_words(value, named[name]) for name, value in given.items())
         yield from (f"### On {families()[host].name.lower()}, `{face}`{f' ({words})' if words else ''}", "", *lines, "")
 
 

@@ -10,9 +10,9 @@ from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.bench_data import step_words
 from yawning_lantern.exchange.scoring import reading_words
 from yawning_lantern.fit import Check, asked, formula, headline
-from yawning_lantern.measure import format_length, format_size, parse_lengths, speak
+from yawning_lantern.measure import format_length, format_size, speak
 from yawning_lantern.pattern import Piece
-from yawning_lantern.structures import Family, Parameter, Sized, families, start_design
+from yawning_lantern.structures import Family, Parameter, Sized, families, setting_words, start_design
 from yawning_lantern.study import Study
 from yawning_lantern.study.at_bench import plan_bench
 
@@ -25,9 +25,7 @@ def value_words(p: Parameter, sized: Sized | None) -> str:
     value = p.default if sized is None else sized.value
     if value is None:
         return ""
-    words = value if isinstance(value, str) else format_length(value) if p.kind == "length" else f"{value:g}"
-    if p.kind == "lengths" and words:
-        words = f"{' + '.join(format_length(mm, mark=False) for mm in parse_lengths(words, 'mm'))}″"
+    words = setting_words(value, p)
     return f"{words}, worked out" if p.derived else words
 
 
@@ -101,8 +99,7 @@ def _refused(kind: Family, sizes: Mapping[str, Sized]) -> list[str]:
             try:
                 Study(start_design(kind.id, {p.id: value}))
             except LanternError as error:
-                shown = value if isinstance(value, str) else format_length(value) if p.kind == "length" else f"{value}"
-                said.setdefault(speak(str(error), "in"), f"{p.label} {shown}")
+                said.setdefault(speak(str(error), "in"), f"{p.label} {setting_words(value, p)}")
     return [f"- {what}: {words}" for words, what in said.items()]
 
 

@@ -2,7 +2,7 @@
 
 from yawning_lantern.structures.compose import copied, guest_settings, new_guest, start_design, with_layers
 from yawning_lantern.structures.kit.declare import Family, GuestNeed, Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.kit.settings import checked_settings, parameter, read_setting
+from yawning_lantern.structures.kit.settings import checked_settings, parameter, read_setting, setting_words
 from yawning_lantern.structures.registry import families, family
 
 __all__ = [
@@ -21,6 +21,7 @@ __all__ = [
     "new_guest",
     "parameter",
     "read_setting",
+    "setting_words",
     "start_design",
     "with_layers",
 ]

@@ -22,9 +22,9 @@ from yawning_lantern.design import (
 )
 from yawning_lantern.errors import LanternError
 from yawning_lantern.fit import check_gaps, headline, sentence
-from yawning_lantern.measure import Units, format_length, snap
+from yawning_lantern.measure import snap
 from yawning_lantern.stock import Catalogue, Paper
-from yawning_lantern.structures import Parameter, family
+from yawning_lantern.structures import Parameter, family, setting_words
 from yawning_lantern.study.resolve import Resolved, paper_of, resolve
 from yawning_lantern.study.study import Study
 
@@ -121,12 +121,6 @@ def _typed(declared: Parameter, value: float) -> Value:
     return round(value) if declared.kind == "count" else value
 
 
-def _shown(value: Value, declared: Parameter, units: Units) -> str:
-    if isinstance(value, str):
-        return value
-    return f"{value:g}" if declared.kind == "count" else format_length(value, units)
-
-
 def _changes(
     trial: _Trial, design: Design, element: Element, study: Study | None, best: float
 ) -> Iterator[tuple[float, str, Design]]:
@@ -173,7 +167,7 @@ def _changes(
         found = _sized(trial, design, element, declared, float(now), grid, best)
         if found is not None:
             best, value = found
-            words = f"Set “{declared.label}” of {name} to {_shown(value, declared, design.units)}."
+            words = f"Set “{declared.label}” of {name} to {setting_words(value, declared, design.units)}."
             yield best, words, set_value(design, element.id, declared.id, value)
 
 

@@ -21,6 +21,18 @@ def row_of(lengths: Sequence[float]) -> str:
     return " + ".join(f"{round(length, 4):g}mm" for length in lengths)
 
 
+def setting_words(
+    value: Value, declared: Parameter, units: Units = "in", *, glyphs: bool = False, mark: bool = True
+) -> str:
+    """A value in words: a word as it is, a count, a length or lengths in a row in the reader's units."""
+    if isinstance(value, str):
+        if declared.kind != "lengths":
+            return value
+        row = [format_length(mm, units, glyphs=glyphs, mark=False) for mm in parse_lengths(value, "mm")]
+        return " + ".join(row) + (("″" if units == "in" else " mm") if mark else "")
+    return f"{value:g}" if declared.kind == "count" else format_length(value, units, glyphs=glyphs, mark=mark)
+
+
 def parameter(family: Family, name: str) -> Parameter:
     """The declared parameter of that id. Raises UnknownNameError with the nearest names."""
     for declared in family.parameters:
