@@ -361,3 +361,51 @@ def test_what_lies_across_a_fold_is_what_a_library_finds() -> None:
         assert _crosses(corners, (start, end)) == (within > 0), (corners, start, end)
         found += within > 0
     assert 60 < found < 340
+
+
+def _strip(widths: tuple[float, ...]) -> tuple[Folded, list[tuple[float, float]]]:
+    """A strip folded to and fro at every score, and where each panel lies, from and to."""
+    isos, spans, shift, edge = [], [], 0.0, 0.0
+    for k, width in enumerate(widths):
+        sign = -1.0 if k % 2 else 1.0
+        shift = shift + 2 * edge * (1.0 if k % 2 else -1.0) if k else 0.0
+        isos.append((sign, 0.0, 0.0, 1.0, shift, 0.0))
+        ends = sorted(sign * x + shift for x in (edge, edge + width))
+        spans.append((ends[0], ends[1]))
+        edge += width
+    return Folded(grid(list(widths), [20.0]), tuple(isos), {}, frozenset(range(len(widths) - 1))), spans
+
+
+def _can_lie(spans: list[tuple[float, float]], widths: tuple[float, ...], stack: tuple[int, ...]) -> bool:
+    """Whether panels of a strip may lie in that order: none runs through a fold, and folds on one place and one side
+    are within one another or apart (Justin's conditions in one dimension)."""
+    at = {panel: k for k, panel in enumerate(stack)}
+    folds = [(spans[k][k % 2 == 0], k % 2, *sorted((at[k], at[k + 1]))) for k in range(len(widths) - 1)]
+    for place, _, low, high in folds:
+        if any(low < at[k] < high and a + 1e-6 < place < b - 1e-6 for k, (a, b) in enumerate(spans)):
+            return False
+    return not any(
+        p[0] == q[0] and p[1] == q[1] and (p[2] < q[2] < p[3] < q[3] or q[2] < p[2] < q[3] < p[3])
+        for p in folds for q in folds
+    )  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    "widths",
+    [(40.0, 20.0, 20.0), (40.0, 20.0, 40.0), (40.0, 20.0, 30.0, 20.0), (20.0, 30.0, 20.0, 40.0),
+     (30.0, 20.0, 20.0, 10.0, 30.0)],
+)  # fmt: skip
+def test_uneven_strips_agree_with_one_dimension(widths: tuple[float, ...]) -> None:
+    state, spans = _strip(widths)
+    seen = set()
+    for stack in permutations(range(len(widths))):
+        at = {panel: k for k, panel in enumerate(stack)}
+        above = {
+            (i, j): 1 if at[j] > at[i] else -1
+            for i in range(len(stack)) for j in range(i + 1, len(stack))
+            if min(spans[i][1], spans[j][1]) - max(spans[i][0], spans[j][0]) > 1e-6
+        }  # fmt: skip
+        allowed = not broken(Folded(state.sheet, state.isos, above, state.shut))
+        assert allowed == _can_lie(spans, widths, stack), stack
+        seen.add(allowed)
+    assert seen == {True, False}
