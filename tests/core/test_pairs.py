@@ -11,7 +11,7 @@ import pytest
 
 from yawning_lantern.design import Design, Value
 from yawning_lantern.errors import LanternError
-from yawning_lantern.exchange.choices import choices
+from yawning_lantern.exchange.choices import MANY, choices
 from yawning_lantern.pattern.validity import faults
 from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study
@@ -21,7 +21,6 @@ from ..plain_hosts import bulky, hosted, hosting
 
 KINDS = sorted(families())
 Choice = tuple[str, Value]
-MANY = 8
 
 
 def _made(kind: str, row: dict[str, Value]) -> bool:
