@@ -21,6 +21,7 @@ from yawning_lantern.structures import Parameter, families, family, start_design
 from yawning_lantern.study import Study
 
 from ..conftest import Maker, designed
+from ..plain_hosts import takers
 
 KINDS = sorted(families())
 ACROSS = "over c1r1/c2r1 c1r2/c2r2 c1r3/c2r3 c1r4/c2r4"
@@ -39,6 +40,8 @@ TOGETHER: dict[tuple[str, str], dict[str, float | str]] = {
 }
 """What a parameter needs beside it to do anything."""
 CONTENT = "content-"
+OF_THE_THING = {"over-caliper", "over-bulk", "over-thick", "sides"}
+"""What is taken from what it goes over or around, and does not grow with it."""
 
 
 def with_room(kind: str) -> Design:
@@ -287,3 +290,41 @@ def test_crease_turn_is_the_derivative_of_crease_frame(angle: float, strip: bool
 def test_no_two_measurements_of_a_part_share_a_label(kind: str) -> None:
     labels = [p.label for p in family(kind).parameters]
     assert len(labels) == len(set(labels))
+
+
+def on_larger_and_smaller(kind: str) -> list[Study]:
+    """The family as a guest `g` on its first plain host made larger and smaller, where it can be had there."""
+    host, given, face = takers(kind)[0]
+    usual = start_design(host, {})
+    sizes = Study(usual).resolved[usual.root.id].sizes
+    sides = given or {n: sizes[n].value for n in ("page-width", "page-height", "board-width", "width") if n in sizes}
+    studies = []
+    for factor in (0.4, 0.6, 0.8, 1.0, 1.25):
+        grown = {name: v * factor if isinstance(v, float) else v for name, v in sides.items()}
+        design = start_design(host, grown)
+        try:
+            studies.append(Study(add_guest(design, design.root.id, Element("g", kind), Place(face))))
+        except LanternError:
+            continue
+    return studies
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_where_a_size_comes_from_is_as_told(kind: str) -> None:
+    """What is said to be usual is so on every face, what fills its host differs from face to face; nothing fills where
+    there is no host, and nothing is the maker's of what nobody told."""
+    alone = Study(start_design(kind, {}))
+    sizes = alone.resolved[alone.design.root.id].sizes
+    declared = [p.id for p in family(kind).parameters]
+    assert not {name: sizes[name] for name in declared if name in sizes and sizes[name].origin in ("fill", "given")}
+    hosted = [study.resolved["g"].sizes for study in on_larger_and_smaller(kind)]
+    assert len(hosted) > 1
+    for name in declared:
+        told = [sizes[name] for sizes in hosted if name in sizes]
+        assert not [sized for sized in told if sized.origin == "given"], name
+        usual = {sized.value for sized in told if sized.origin == "default"}
+        assert len(usual) <= 1, (name, usual)
+        if any(sized.origin == "fill" for sized in told) and name not in OF_THE_THING:
+            assert len({sized.value for sized in told}) > 1, (name, told)
+        # rounded by a mark, of a sheet of cells by one a cell, and cord by tens of mm
+        assert not [sized for sized in told if abs(sized.residual) >= 10.0], name

@@ -223,9 +223,9 @@ def _at_edge(
     for k in range(len(layers) + 1):
         around = [arc for arc in arcs if arc[0] < k <= arc[1]]
         if around:
-            near = min(around, key=lambda arc: arc[1] - arc[0])
-            kind: EdgeKind = "fold" if near[1] - near[0] == 1 else "wrapped"
-            edges.append(((r, k), None, (kind, state.sheet.hinge_name(near[2]))))
+            low, high, by = max(around)  # folds of one line do not cross: the nearest begins highest
+            kind: EdgeKind = "fold" if high - low == 1 else "wrapped"
+            edges.append(((r, k), None, (kind, state.sheet.hinge_name(by))))
         else:
             edges.append(((r, k), sum(1 for t in through if t < k), ("open", "")))
     return edges

@@ -134,7 +134,7 @@ def where(step: Step, share: float, units: Units) -> str:
         begin, end = (step.from_deg, step.to_deg) if step.opens else (step.to_deg, step.from_deg)
         return f"at {abs(begin + (end - begin) * share):.0f}°"
     if step.travel > 0:
-        return f"after {format_length(round(step.travel * share, 1), units, denominator=16)}"
+        return f"after {format_length(step.travel * share, units, denominator=16)}"
     return f"{share * 100:.0f} % on its way"
 
 

@@ -40,7 +40,7 @@ from yawning_lantern.structures.kit.lying import (
     face_mount,
     fit_gap,
     row,
-    within,
+    usual_length,
 )
 from yawning_lantern.structures.kit.over_edge import through
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, lever_term
@@ -183,7 +183,7 @@ class AccordionSpine(Lying):
             "joint": word_of(given, "joint", "glued"),
             "hills": word_of(given, "hills", "auto"),
             "height": extent(s, "height", 1, inches(5.75), given_length(given, "content-height")),
-            "pleat": length_of(given, "pleat", within(s, TAB, wide / 5)),
+            "pleat": usual_length(s, "pleat", TAB, wide / 5, scored=True),
         }
         pleat = sizes["pleat"].length
         page = given_length(given, "page-width") or given_length(given, "content-width")

@@ -14,7 +14,17 @@ from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, 
 from yawning_lantern.stock import Paper
 from yawning_lantern.structures.kit.around import AROUND, around_mount, around_room
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.kit.lying import TAB, Lying, clear, count_of, extent, face_mount, fit_gap, row, within
+from yawning_lantern.structures.kit.lying import (
+    TAB,
+    Lying,
+    clear,
+    count_of,
+    extent,
+    face_mount,
+    fit_gap,
+    row,
+    usual_length,
+)
 from yawning_lantern.structures.kit.over_edge import through
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, lever_term
 from yawning_lantern.structures.kit.solving import (
@@ -89,7 +99,7 @@ class GussetBook(Lying):
             "page-kind": word_of(s.given, "page-kind", "cut"),
             "page-width": extent(s, "page-width", 0, inches(4.25), given_length(s.given, "content-width")),
             "page-height": extent(s, "page-height", 1, inches(6.25), given_length(s.given, "content-height")),
-            "tab": length_of(s.given, "tab", within(s, TAB, wide / 5)),
+            "tab": usual_length(s, "tab", TAB, wide / 5, scored=True),
         }
         n = int(sizes["pages"].length)
         sizes["binding"] = word_of(s.given, "binding", "gussets")

@@ -28,7 +28,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import give_at_most, inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.kit.lying import TAB, face_mount, fit_gap
+from yawning_lantern.structures.kit.lying import TAB, face_mount, fit_gap, usual_length
 from yawning_lantern.structures.kit.open_box import OpenBox
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, MITRE, inner_reach, lever_term
 from yawning_lantern.structures.kit.solving import (
@@ -87,7 +87,7 @@ class ClosingBox(OpenBox):
         for name, label, usual, most, what in (
             ("tab", "Seam tab", TAB, w / 2, "half the back wall"), ("tuck", "Tuck", TUCK, h - 3.0, "the front wall"),
         ):  # fmt: skip
-            sizes[name] = length_of(s.given, name, max(LEAST, min(usual, most / 2)))
+            sizes[name] = usual_length(s, name, usual, most / 2, scored=True)
             if sizes[name].length > most:
                 raise ParameterError(
                     f"{told(sizes[name].length)} is more than {what}, {told(most)}.",

@@ -33,7 +33,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import at_most, give_at_most, inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.kit.lying import TAB, count_of, face_mount, fit_gap, notch, notched
+from yawning_lantern.structures.kit.lying import TAB, count_of, face_mount, fit_gap, notch, notched, usual_length
 from yawning_lantern.structures.kit.open_box import OpenBox
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, corner_joints, inner_reach, lever_term, shell_piece
 from yawning_lantern.structures.kit.solving import (
@@ -106,8 +106,8 @@ class DrawerSleeve(OpenBox):
         sizes = super().size(s)
         sizes["drawers"] = count_of(s, "drawers", 1)
         sizes["play"] = length_of(s.given, "play", PLAY)
-        sizes["tab"] = length_of(s.given, "tab", max(4.0, min(TAB, sizes["height"].length - 2.0)), "auto")
-        sizes["notch"] = length_of(s.given, "notch", min(NOTCH, sizes["width"].length / 3, sizes["depth"].length))
+        sizes["tab"] = usual_length(s, "tab", TAB, sizes["height"].length - 2.0, 4.0, scored=True)
+        sizes["notch"] = usual_length(s, "notch", NOTCH, min(sizes["width"].length / 3, sizes["depth"].length))
         t, play = s.paper.caliper, sizes["play"].length
         w, d, h = (sizes[n].length for n in ("width", "depth", "height"))
         bulk = max(s.bulk_on(name) for name in self._fronts(sizes))
@@ -163,8 +163,9 @@ class DrawerSleeve(OpenBox):
             return super()._height(s, sheet)
         n, play = int(count_of(s, "drawers", 1).length), length_of(given, "play", PLAY).length
         clear = (s.room.height.value - s.room.intrudes - HEADROOM - s.bulk_on("top")) / n
-        exact = clear - (2 * FOLD_SHIFT + 1) * t - s.glue - (1.5 + FOLD_SHIFT) * t - play - s.score.grid
-        return Sized(snap(min(exact, self.usual[2]), s.score.grid, "down").value, "fill", exact)
+        most = clear - (2 * FOLD_SHIFT + 1) * t - s.glue - (1.5 + FOLD_SHIFT) * t - play - s.score.grid
+        exact = min(most, self.usual[2])
+        return Sized(snap(exact, s.score.grid, "down").value, "fill", exact)
 
     def _step(self, s: Situation, sizes: Sizes) -> float:
         """From the bottom of one sleeve to that of the next, mm."""

@@ -54,6 +54,7 @@ from yawning_lantern.structures.kit.solving import (
     told_contents,
     up_to_cut,
     word_of,
+    worked_out,
 )
 
 _AXES = (("width", 0), ("depth", 1))
@@ -165,10 +166,8 @@ class Lid:
             tops = [max(tops)] * 2  # a square box keeps a square lid: it goes on either way round
         for (name, _), exact in zip(_AXES, tops, strict=True):
             top = given_length(given, f"top-{name}")
-            origin = sizes[f"over-{name}"].origin
-            sizes[f"top-{name}"] = (
-                Sized(top, "given") if top is not None else up_to_cut(s, exact, "auto" if origin == "given" else origin)
-            )
+            from_over = worked_out(sizes[f"over-{name}"])
+            sizes[f"top-{name}"] = up_to_cut(s, exact, from_over) if top is None else Sized(top, "given")
         if n != 4:
             sizes["over-depth"] = sizes["over-width"]
             if "top-width" not in given:

@@ -11,7 +11,7 @@ from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, ScoreFlag, build_piece
 from yawning_lantern.structures.kit import over_edge
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.kit.lying import Lying, corner_gaps, face_mount, fit_gap, rounded, row, within
+from yawning_lantern.structures.kit.lying import Lying, corner_gaps, face_mount, fit_gap, rounded, row, usual_length
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import face_room, length_of, sheet_gap
 
@@ -57,10 +57,10 @@ class ClosingTongue(Lying):
                 "Put it on the outside of a book or cover that lies on nothing.",
             )  # fmt: skip
         across, along = over_edge.clear_by(s)
-        tip = length_of(given, "tip", within(s, TIP, along))
+        tip = usual_length(s, "tip", TIP, along)
         sizes = {**over_edge.thing(s, tip.length), "tip": tip}
-        sizes["breadth"] = length_of(given, "breadth", within(s, BREADTH, across))
-        sizes["foot"] = length_of(given, "foot", within(s, FOOT, along))
+        sizes["breadth"] = usual_length(s, "breadth", BREADTH, across)
+        sizes["foot"] = usual_length(s, "foot", FOOT, along)
         usual = PLAY / 2 if s.on("inside") else PLAY  # a fastening holds over less air than a hand needs to tuck
         sizes["play"] = length_of(given, "play", max(usual, s.paper.caliper))
         sizes["rounded"] = length_of(given, "rounded", 0.0)

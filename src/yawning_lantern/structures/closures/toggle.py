@@ -14,7 +14,7 @@ from yawning_lantern.measure import at_least, inches, told
 from yawning_lantern.pattern import Fold, build_piece
 from yawning_lantern.structures.kit import over_edge
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.kit.lying import Lying, fit_gap, row, within
+from yawning_lantern.structures.kit.lying import Lying, fit_gap, row, usual_length
 from yawning_lantern.structures.kit.solving import length_of
 
 BAR, ACROSS, BEHIND = inches(1), 6.0, inches(1)
@@ -66,11 +66,11 @@ class Toggle(Lying):
         """Bar, its place and its loop. Raises ParameterError for a bar that its own loop slips off."""
         s, given = situation, situation.given
         along, deep = over_edge.clear_by(s)
-        behind = length_of(given, "behind", within(s, BEHIND, deep))
+        behind = usual_length(s, "behind", BEHIND, deep)
         sizes = {**over_edge.thing(s, behind.length), "behind": behind}
-        sizes["length"] = length_of(given, "length", within(s, BAR, along))
+        sizes["length"] = usual_length(s, "length", BAR, along)
         sizes["across"] = length_of(given, "across", ACROSS)
-        sizes["inwards"] = length_of(given, "inwards", within(s, inches(3 / 4), deep / 2))
+        sizes["inwards"] = usual_length(s, "inwards", inches(3 / 4), deep / 2)
         length, across = sizes["length"].length, sizes["across"].length
         if length / 2 - across < GRIP:
             raise ParameterError(

@@ -13,7 +13,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import at_least, inches, told
 from yawning_lantern.pattern import Panel, build_piece, rectangle, round_hole
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.kit.lying import Lying, bulks, extent, face_mount, fit_gap, within
+from yawning_lantern.structures.kit.lying import Lying, bulks, extent, face_mount, fit_gap, usual_length
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import face_room, length_of, sheet_gap
 
@@ -60,12 +60,12 @@ class Handle(Lying):
         least = s.room.clear(1) if s.room is not None else 1000.0
         sizes = {
             "width": extent(s, "width", 0, inches(4)),
-            "height": length_of(s.given, "height", within(s, HIGH, least)),
+            "height": usual_length(s, "height", HIGH, least),
             "cord": length_of(s.given, "cord", CORD),
             "drop": length_of(s.given, "drop", DROP),
         }
         w, cord = sizes["width"].length, sizes["cord"].length
-        sizes["spread"] = length_of(s.given, "spread", within(s, w / 2, w), "auto")
+        sizes["spread"] = length_of(s.given, "spread", w / 2, "auto")
         edge = min((w - sizes["spread"].length) / 2, sizes["height"].length / 2) - self._hole(sizes) / 2
         if edge < 1.5:
             raise ParameterError(

@@ -28,7 +28,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import at_most, inches, told
 from yawning_lantern.pattern import Panel, Point, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.kit.lying import rounded
+from yawning_lantern.structures.kit.lying import rounded, usual_length
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import (
     centred,
@@ -134,7 +134,7 @@ class Mat:
                 f"A frame of {told(sizes['frame'].length)} leaves no window in a mat of {told(least)}.", "Frame",
                 f"Give {at_most((least - LEAST) / 2)}.",
             )  # fmt: skip
-        sizes["corner"] = length_of(given, "corner", min(inches(1 / 4), max(2.0, least / 4)))
+        sizes["corner"] = usual_length(situation, "corner", inches(1 / 4), least / 4, 2.0)
         if sizes["shape"].value == "rounded" and 2 * sizes["corner"].length > least:
             raise ParameterError(
                 f"Corners of {told(sizes['corner'].length)} meet on a mat of {told(least)}.", "Corners",

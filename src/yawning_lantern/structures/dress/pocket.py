@@ -32,7 +32,7 @@ from yawning_lantern.structures.kit.lying import (
     fit_gap,
     notch,
     notched,
-    within,
+    usual_length,
 )
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, sheet_gap, word_of
@@ -93,7 +93,7 @@ class GluedPocket(Lying):
         s, given = situation, situation.given
         mouth = word_of(given, "mouth", "up")
         least = min(clear(s.room, 0), clear(s.room, 1)) if s.room is not None else 1000.0
-        strip = length_of(given, "strip", within(s, STRIP, least / 6))
+        strip = usual_length(s, "strip", STRIP, least / 6)
         card = [given_length(given, f"content-{n}") for n in ("width", "height")]
         sideways = mouth.value != "up"
         need = [

@@ -10,9 +10,9 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, told
 from yawning_lantern.pattern import Panel, Point, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.kit.lying import Lying, bulks, extent, face_mount, fit_gap, within
+from yawning_lantern.structures.kit.lying import Lying, bulks, extent, face_mount, fit_gap, usual_length
 from yawning_lantern.structures.kit.shell import lever_term
-from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, sheet_gap, word_of
+from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, sheet_gap, word_of, worked_out
 
 STRIP = inches(1 / 4)
 """What is glued along its rim, mm. Common practice, no source."""
@@ -55,13 +55,12 @@ class TuckSpot(Lying):
         auto = None if content is None else content + PLAY + lost
         sizes = {"shape": shape, "strip": strip, "width": extent(s, "width", 0, inches(3), auto)}
         w = sizes["width"].length
-        high = {"band": within(s, BREADTH, self._room(s)), "half round": w / 2, "corner": w}[str(shape.value)]
         if shape.value == "half round":
-            sizes["height"] = Sized(w / 2, sizes["width"].origin)
-        elif given_length(given, "height") is not None:
-            sizes["height"] = length_of(given, "height", 0.0)
+            sizes["height"] = Sized(w / 2, worked_out(sizes["width"]))
+        elif shape.value == "band":
+            sizes["height"] = usual_length(s, "height", BREADTH, self._room(s))
         else:
-            sizes["height"] = Sized(min(high, self._room(s)), "default" if shape.value == "band" else "auto")
+            sizes["height"] = length_of(given, "height", min(w, self._room(s)), "auto")
         sizes["clear"] = Sized(w - lost, "auto")
         if content is not None:
             sizes["content-width"] = Sized(content, "given")

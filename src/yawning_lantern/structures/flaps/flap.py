@@ -32,6 +32,7 @@ from yawning_lantern.structures.kit.lying import (
     face_mount,
     fit_gap,
     rounded,
+    usual_length,
 )
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import face_room, length_of, positive, sheet_gap, word_of
@@ -74,7 +75,7 @@ class Flap(Lying):
             "fold": word_of(s.given, "fold", "none"),
         }
         leaf = sizes["width"].length / 2 if sizes["leaves"].value == "double" else sizes["height"].length
-        sizes["tab"] = length_of(s.given, "tab", min(TAB, leaf * 0.8), "default")
+        sizes["tab"] = usual_length(s, "tab", TAB, leaf * 0.8, scored=True)
         if self._halved(sizes):
             positive(self._half(sizes), "folded half", "Make the flap higher or its tab narrower.")
         positive(leaf - sizes["tab"].length, "flap beyond its tab", "Make the flap larger or its tab narrower.")

@@ -23,7 +23,7 @@ from yawning_lantern.structures.kit.lying import (
     notch,
     notched,
     row,
-    within,
+    usual_length,
 )
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import down_to_cut, face_room, given_length, length_of, sheet_gap, up_to_cut
@@ -71,7 +71,7 @@ class PullWaterfall(Lying):
         s, given = situation, situation.given
         tall = given_length(given, "base-length") or (clear(s.room, 1) if s.room is not None else 1000.0)
         n = count_of(s, "flaps", 4)
-        step = length_of(given, "step", within(s, inches(1 / 2), tall / (2 * n.length + 2)))
+        step = usual_length(s, "step", inches(1 / 2), tall / (2 * n.length + 2))
         sizes = {"flaps": n, "step": step, "play": length_of(given, "play", s.paper.caliper, "auto")}
         sizes["base-width"] = extent(s, "base-width", 0, inches(4))
         sizes["base-length"] = extent(s, "base-length", 1, inches(6))

@@ -11,7 +11,7 @@ from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Panel, Piece, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.flaps import MOST_FLAPS, Stack, flap_faces, flap_rooms
-from yawning_lantern.structures.kit.lying import TAB, Lying, clear, count_of, extent, face_mount, within
+from yawning_lantern.structures.kit.lying import TAB, Lying, clear, count_of, extent, face_mount, usual_length
 from yawning_lantern.structures.kit.solving import given_length, length_of, sheet_gap, told_contents, word_of
 
 MAT_LESS = inches(1 / 8)
@@ -66,7 +66,7 @@ class Waterfall(Lying):
         s, given = situation, situation.given
         photo = [given_length(given, f"content-{n}") for n in ("width", "height")]
         tall = given_length(given, "base-length") or (clear(s.room, 1) if s.room is not None else 1000.0)
-        tab = length_of(given, "tab", within(s, TAB, tall / 8))
+        tab = usual_length(s, "tab", TAB, tall / 8, scored=True)
         step = length_of(given, "step", tab.length, "auto")
         count = given.get("flaps")
         auto = None if photo[0] is None else photo[0] + PHOTO_LESS
@@ -102,7 +102,7 @@ class Waterfall(Lying):
         most = 1 + int((base.length - flap.length + 1e-6) // step.length)
         flaps = count_of(s, "flaps", min(most, MOST_FLAPS))
         if flaps.origin == "default":
-            flaps = Sized(flaps.value, "fill")
+            flaps = Sized(flaps.value, "auto")
         sizes = {
             "flap-width": width,
             "flap-length": flap,

@@ -14,7 +14,7 @@ from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, 
 from yawning_lantern.structures.kit.free_strip import FreeStrip
 from yawning_lantern.structures.kit.lying import extent, fit_gap
 from yawning_lantern.structures.kit.settings import row_of
-from yawning_lantern.structures.kit.solving import down_to_cut, length_of, word_of
+from yawning_lantern.structures.kit.solving import down_to_cut, length_of, word_of, worked_out
 
 LESS = inches(1 / 16)
 """How much narrower a leaf is than the panel it lies on, mm: it clears the fold of the other. Common practice, no
@@ -71,9 +71,8 @@ class DoubleFlap(FreeStrip):
             if name in s.given:
                 given[name] = s.given[name]
         found = super().size(replace(s, given=given))
-        settled = width.origin == "given"
-        found["panels"] = Sized(row, "auto" if settled else "fill")
-        found["wide"] = Sized(found["wide"].value, "auto" if settled else "fill")
+        found["panels"] = Sized(row, worked_out(width))
+        found["wide"] = Sized(found["wide"].value, worked_out(width))
         found["first"] = word_of(s.given, "first", "right")
         return found | sizes
 

@@ -10,7 +10,7 @@ from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, 
 from yawning_lantern.structures.kit.free_strip import LEAST, MOST, FreeStrip
 from yawning_lantern.structures.kit.lying import count_of, extent
 from yawning_lantern.structures.kit.settings import row_of
-from yawning_lantern.structures.kit.solving import length_of, word_of
+from yawning_lantern.structures.kit.solving import length_of, word_of, worked_out
 
 STEP = inches(1 / 16)
 """How much narrower each panel is than the one before, so that none stands over the first, mm. Common practice, no
@@ -71,9 +71,8 @@ class FoldOut(FreeStrip):
             if name in s.given:
                 given[name] = s.given[name]
         found = super().size(replace(s, given=given))
-        settled = origin in ("given", "auto")
         found["panels"] = panels
-        found["wide"] = Sized(found["wide"].value, "auto" if settled else "fill")
+        found["wide"] = Sized(found["wide"].value, worked_out(panels))
         found["scores"] = word_of(s.given, "scores", "single")
         return found | sizes
 

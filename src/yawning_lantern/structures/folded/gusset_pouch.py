@@ -11,7 +11,7 @@ from yawning_lantern.flatfold.sheet import Sheet, grid
 from yawning_lantern.measure import give_at_most, inches, snap, told
 from yawning_lantern.structures.kit.around import AROUND, around_room
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.kit.lying import SIZE_PARAMETERS, TAB, Lying, extent, fit_gap, within
+from yawning_lantern.structures.kit.lying import SIZE_PARAMETERS, TAB, Lying, extent, fit_gap, usual_length
 from yawning_lantern.structures.kit.one_sheet import FoldedSheet, around_sheet, fold_sheet, page_mount, sheet_part
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, sheet_gap, told_contents
@@ -65,8 +65,8 @@ class GussetPouch(Lying):
         }
         w, h = sizes["width"].length, sizes["height"].length
         usual = max(GUSSET, snap(insert.length / 2, s.score.grid, "up").value)
-        sizes["gusset"] = length_of(given, "gusset", within(s, usual, w / 4), "auto")
-        sizes["tab"] = length_of(given, "tab", within(s, TAB, min(h, w) / 4))
+        sizes["gusset"] = usual_length(s, "gusset", usual, w / 4, scored=True)
+        sizes["tab"] = usual_length(s, "tab", TAB, min(h, w) / 4, scored=True)
         g, tab = sizes["gusset"].length, sizes["tab"].length
         if 2 * g > w - 3.0:
             raise ParameterError(

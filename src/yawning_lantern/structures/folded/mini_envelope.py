@@ -12,7 +12,7 @@ from yawning_lantern.flatfold.sheet import Facet, Sheet, joints
 from yawning_lantern.measure import give_at_most, inches, snap, told
 from yawning_lantern.pattern import rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.kit.lying import SIZE_PARAMETERS, Lying, bulks, extent, fit_gap
+from yawning_lantern.structures.kit.lying import SIZE_PARAMETERS, Lying, bulks, extent, fit_gap, usual_length
 from yawning_lantern.structures.kit.one_sheet import SHEET, FoldedSheet, fold_sheet, page_mount, sheet_part
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, sheet_gap, told_contents
@@ -66,7 +66,7 @@ class MiniEnvelope(Lying):
         w, h, grid_of = sizes["width"].length, sizes["height"].length, s.score.grid
         sizes["front"] = length_of(given, "front", max(LEAST_FLAP, snap(h * 0.75, grid_of, "down").value), "auto")
         sizes["flap"] = length_of(given, "flap", max(LEAST_FLAP, snap(h * 0.5, grid_of, "down").value), "auto")
-        sizes["side"] = length_of(given, "side", min(SIDE, max(3.0, snap(w / 4, grid_of, "down").value)))
+        sizes["side"] = usual_length(s, "side", SIDE, w / 4, scored=True)
         front, flap, side = (sizes[n].length for n in ("front", "flap", "side"))
         for name, length, least, most, what, wider in (
             ("Front", front, LEAST_FLAP, h, "height", "higher"), ("Flap", flap, LEAST_FLAP, h, "height", "higher"),

@@ -30,6 +30,7 @@ from yawning_lantern.structures.kit.solving import (
     sheet_gap,
     told_contents,
     up_to_cut,
+    worked_out,
 )  # fmt: skip
 
 SNIP = inches(1 / 32)
@@ -82,9 +83,7 @@ class PinwheelPouch(Lying):
             raise ParameterError(
                 f"The inner square comes out at {told(side)}: nothing goes into that.", "Leg", "Make the legs shorter."
             )
-        known = [sizes[n].origin for n in ("sheet", "leg")]
-        settled = card or "given" in known
-        sizes["side"] = Sized(side, "auto" if settled else "fill")
+        sizes["side"] = Sized(side, worked_out(sizes["sheet"], sizes["leg"]))
         for name in ("content-width", "content-height"):
             if name in given:
                 sizes[name] = length_of(given, name, 0.0)
@@ -112,7 +111,7 @@ class PinwheelPouch(Lying):
             leg = snap(max(w * share, w - left / ROOT), grid, "up").value
         else:
             leg = snap(w * share, grid, "up").value
-        return {"sheet": sheet, "leg": length_of(s.given, "leg", leg, "auto")}
+        return {"sheet": sheet, "leg": length_of(s.given, "leg", leg, worked_out(sheet))}
 
     def marked(self, sizes: Sizes) -> Sheet:
         """The inner square, and at each corner a flap; what two flaps would share is snipped away."""

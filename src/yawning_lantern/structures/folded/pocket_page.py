@@ -14,7 +14,14 @@ from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, 
 from yawning_lantern.structures.kit.lying import BORDER, Lying, bulks, clear, fit_gap
 from yawning_lantern.structures.kit.one_sheet import SHEET, FoldedSheet, fold_sheet, page_mount, page_room, sheet_part
 from yawning_lantern.structures.kit.shell import lever_term
-from yawning_lantern.structures.kit.solving import given_length, length_of, sheet_gap, told_contents, up_to_score
+from yawning_lantern.structures.kit.solving import (
+    given_length,
+    length_of,
+    sheet_gap,
+    told_contents,
+    up_to_score,
+    worked_out,
+)
 
 STRIP = inches(1 / 4)
 """Glue along the foot of a pocket, mm. Common practice, no source."""
@@ -67,7 +74,7 @@ class PocketPage(Lying):
         card = [given_length(given, f"content-{n}") for n in ("width", "height")]
         sizes["sheet"] = self._sheet(s, card, sizes["strip"].length)
         w = sizes["sheet"].length
-        sizes["side"] = length_of(given, "side", self._side(s, w, card[0]))
+        sizes["side"] = length_of(given, "side", self._side(s, w, card[0]), "auto")
         c = sizes["side"].length
         if c > w / 3 + 1e-6:
             raise ParameterError(
@@ -83,8 +90,7 @@ class PocketPage(Lying):
                 f"The ends {lack}: no glue holds them.", "Side score", f"Give {told((w + LEAST_OVERLAP) / 4)} or more."
             )
         sizes["overlap"] = Sized(overlap, "auto")
-        known = sizes["sheet"].origin
-        origin = known if known in ("given", "auto") else "fill"
+        origin = worked_out(sizes["sheet"])
         sizes["page-width"], sizes["page-height"] = Sized(page, origin), Sized(w / 2, origin)
         for name in ("content-width", "content-height"):
             if name in given:

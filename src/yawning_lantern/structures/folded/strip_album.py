@@ -29,7 +29,7 @@ from yawning_lantern.measure import at_most, inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.around import AROUND, around_mount, around_room
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.kit.lying import Lying, count_of, extent, face_mount, fit_gap, row
+from yawning_lantern.structures.kit.lying import Lying, count_of, extent, face_mount, fit_gap, row, usual_length
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, lever_term
 from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, sheet_gap, told_contents, word_of
 
@@ -140,7 +140,7 @@ class StripAlbum(Lying):
         sizes["page-flap"] = length_of(given, "page-flap", max(LEAST, snap(page / 2, grid_of, "down").value), "auto")
         sizes["cover-flap"] = length_of(given, "cover-flap", max(LEAST, snap(0.4 * cover, grid_of, "down").value),
                                         "auto")  # fmt: skip
-        sizes["hinge"] = length_of(given, "hinge", max(4.0, min(HINGE, page / 4)))
+        sizes["hinge"] = usual_length(s, "hinge", HINGE, page / 4, 4.0, scored=True)
         rest = cover - self._inset(s, levels) - sizes["hinge"].length
         usual = max(LEAST, snap(min(0.4 * cover, rest - 1.0), grid_of, "down").value)
         sizes["pocket"] = length_of(given, "pocket", usual, "auto")

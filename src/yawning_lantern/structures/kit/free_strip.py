@@ -20,7 +20,7 @@ from yawning_lantern.structures.kit.lying import BORDER, Lying, clear, count_of,
 from yawning_lantern.structures.kit.one_sheet import SHEET, FoldedSheet, fold_sheet, page_mount, sheet_part
 from yawning_lantern.structures.kit.settings import row_of
 from yawning_lantern.structures.kit.shell import lever_term
-from yawning_lantern.structures.kit.solving import given_length, sheet_gap, word_of
+from yawning_lantern.structures.kit.solving import given_length, sheet_gap, word_of, worked_out
 
 MOST = 10
 LEAST = 6.0
@@ -133,8 +133,7 @@ class FreeStrip(Lying):
         carried_out(self.marked(sizes), self.script(sizes))  # says why it cannot be folded
         made = self.made(s, sizes)
         xs = [p[0] for place in made.state.places for p in place]
-        settled = sizes["panels"].origin in ("given", "auto")
-        sizes["wide"] = Sized(max(xs) - min(xs), "auto" if settled else "fill")
+        sizes["wide"] = Sized(max(xs) - min(xs), worked_out(sizes["panels"]))
         sizes["thick"] = Sized(self.thickness(s, sizes).value, "auto")
         return sizes
 
@@ -146,14 +145,13 @@ class FreeStrip(Lying):
         if isinstance(text, str):
             return Sized(text, "given")
         if content is not None:
-            wide, origin = content + PLAY, "auto"
+            wide = Sized(content + PLAY, "auto")
         elif s.room is not None:
-            wide, origin = clear(s.room, 0) - BORDER, "fill"
+            wide = Sized(clear(s.room, 0) - BORDER, "fill")
         else:
-            wide, origin = inches(4), "default"
-        half = (wide - INSET) / 2
-        row = row_of((half, wide, half))
-        return Sized(row, "auto") if origin == "auto" else Sized(row, "fill" if origin == "fill" else "default")
+            wide = Sized(inches(4), "default")
+        half = (wide.length - INSET) / 2
+        return Sized(row_of((half, wide.length, half)), wide.origin)
 
     @staticmethod
     def row(sizes: Sizes) -> tuple[float, ...]:

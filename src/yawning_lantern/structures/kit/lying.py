@@ -14,7 +14,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Line, Panel, Point, area, bounds, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.kit.solving import down_to_cut, given_length, length_of, up_to_cut
+from yawning_lantern.structures.kit.solving import down_to_cut, given_length, length_of, on_board, up_to_cut
 
 BORDER = inches(1 / 8)
 """What a thing that fills a face leaves free of it in all, mm. Common practice, no source."""
@@ -46,9 +46,15 @@ def extent(s: Situation, name: str, axis: int, default: float, auto: float | Non
     return left
 
 
-def within(s: Situation, usual: float, most: float) -> float:
-    """The usual length, or where that is too much for a small face the most there is, on the cutting grid. mm."""
-    return usual if usual <= most else max(snap(most, s.cut.grid, "down").value, LEAST)
+def usual_length(
+    s: Situation, name: str, usual: float, most: float, least: float = LEAST, scored: bool = False
+) -> Sized:
+    """A length: given, else the usual one; where that is too much for something small the most there is, on the cutting
+    grid or, from one score to the next or an edge, on the board's, but not under the least. mm."""
+    if given_length(s.given, name) is not None or usual <= most:
+        return length_of(s.given, name, usual)
+    marked = on_board(s, most) if scored else snap(most, s.cut.grid, "down").value
+    return Sized(max(marked, least), "auto")
 
 
 def count_of(s: Situation, name: str, default: int) -> Sized:

@@ -20,7 +20,7 @@ from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, 
 from yawning_lantern.structures.kit.lying import Lying, fit_gap
 from yawning_lantern.structures.kit.one_sheet import SHEET, FoldedSheet, fold_sheet, sheet_part
 from yawning_lantern.structures.kit.shell import lever_term
-from yawning_lantern.structures.kit.solving import given_length, length_of, sheet_gap
+from yawning_lantern.structures.kit.solving import given_length, length_of, sheet_gap, worked_out
 
 STRIP = inches(1 / 4)
 """The glued strip along an edge, mm. Common practice, no source."""
@@ -85,7 +85,7 @@ class OwnFold(Lying):
                 )  # fmt: skip
         folded = anatomy(self.marked(sizes), self.script(sizes))
         xs, ys = ([p[k] for ring in folded.state.places for p in ring] for k in (0, 1))
-        origin: Literal["auto", "fill"] = "auto" if sizes["sheet-width"].origin in ("given", "auto") else "fill"
+        origin = worked_out(sizes["sheet-width"], sizes["sheet-height"])
         sizes["wide"], sizes["high"] = Sized(max(xs) - min(xs), origin), Sized(max(ys) - min(ys), origin)
         sizes["pages"] = Sized(len(self.faces(sizes)), "auto")
         sizes["pockets"] = Sized(len(folded.pockets), "auto")

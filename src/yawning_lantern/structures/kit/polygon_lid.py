@@ -11,7 +11,7 @@ from yawning_lantern.pattern import Fold, Panel, Piece, Point, build_piece
 from yawning_lantern.structures.kit.declare import Situation, Sized, Sizes
 from yawning_lantern.structures.kit.regular import Regular, half_flat, moved
 from yawning_lantern.structures.kit.shell import MITRE, lever_term
-from yawning_lantern.structures.kit.solving import sheet_gap, up_to_cut
+from yawning_lantern.structures.kit.solving import sheet_gap, up_to_cut, worked_out
 
 TAB = inches(1 / 2)
 """A tab, mm. Common practice, no source."""
@@ -26,7 +26,7 @@ def top_side(s: Situation, sides: int, sizes: Mapping[str, Sized], play: float) 
     # a side on the trimmer's grid would make a lid of many sides loose: what is on the grid is the way across
     flat = 2 * half_flat(sides)
     across = up_to_cut(s, exact * flat, "auto").length
-    return Sized(across / flat, "auto" if over.origin == "given" else over.origin, exact)
+    return Sized(across / flat, worked_out(over), exact)
 
 
 def rim_sides(s: Situation, sides: int, sizes: Sizes) -> tuple[Side, ...]:

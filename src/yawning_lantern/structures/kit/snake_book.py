@@ -15,7 +15,7 @@ from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Point
 from yawning_lantern.structures.kit.around import AROUND, around_room
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.kit.lying import BORDER, Lying, bulks, clear, fit_gap
+from yawning_lantern.structures.kit.lying import BORDER, Lying, bulks, clear, fit_gap, usual_length
 from yawning_lantern.structures.kit.one_sheet import (
     SHEET,
     FoldedSheet,
@@ -26,7 +26,14 @@ from yawning_lantern.structures.kit.one_sheet import (
     sheet_part,
 )
 from yawning_lantern.structures.kit.shell import lever_term
-from yawning_lantern.structures.kit.solving import given_length, length_of, sheet_gap, told_contents, word_of
+from yawning_lantern.structures.kit.solving import (
+    given_length,
+    length_of,
+    sheet_gap,
+    told_contents,
+    word_of,
+    worked_out,
+)
 
 STRIP = inches(1 / 4)
 """The glued strip along a pocket's edge, mm. Common practice, no source."""
@@ -133,13 +140,12 @@ class SnakeBook(Lying):
                     f"Its pages come out at {told(cell)}: nothing can be folded from that.", "Pages",
                     "Take a larger sheet, or fewer columns and rows.",
                 )  # fmt: skip
-            origin = sizes[name].origin
-            sizes[page] = Sized(cell, origin if origin in ("given", "auto") else "fill")
+            sizes[page] = Sized(cell, worked_out(sizes[name]))
             mat = snap(cell - MAT_BORDER, s.cut.grid, "down").value
             sizes[page.replace("page", "mat")] = Sized(mat, "auto")
         least = min(sizes[page].length for page in self.footprint)
         sizes["mouth"] = word_of(s.given, "mouth", "head")
-        sizes["strip"] = length_of(s.given, "strip", min(STRIP, least / 6))
+        sizes["strip"] = usual_length(s, "strip", STRIP, least / 6)
         if sizes["strip"].length > least / 3:
             raise ParameterError(
                 f"Glue {told(sizes['strip'].length)} wide leaves no pocket in a page of {told(least)}.",

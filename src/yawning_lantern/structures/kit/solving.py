@@ -67,6 +67,15 @@ def length_of(given: Mapping[str, Value], name: str, default: float, origin: Ori
     return Sized(default, origin) if value is None else Sized(value, "given")
 
 
+def worked_out(*of: Sized) -> Origin:
+    """Where a size comes from that follows from others: with what fills its host it does too, and what is the maker's
+    or worked out makes it worked out."""
+    origins = {sized.origin for sized in of}
+    if "fill" in origins:
+        return "fill"
+    return "default" if origins == {"default"} else "auto"
+
+
 def up_to_cut(s: Situation, exact: float, origin: Origin) -> Sized:
     """A length rounded up to the cutting tool's grid, the exact figure kept."""
     return Sized(snap(exact, s.cut.grid, "up").value, origin, exact)

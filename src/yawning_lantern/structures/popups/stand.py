@@ -12,7 +12,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.structures.kit.card import CARD_FACES, CARD_PARAMETERS, Arch, PopUp, arch_part
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.kit.lying import TAB, within
+from yawning_lantern.structures.kit.lying import TAB, usual_length
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import face_room, length_of, positive
 
@@ -44,9 +44,9 @@ class Stand(PopUp):
         s = situation
         sizes = self.card_sizes(s)
         high = sizes["page-height"].length
-        panel = length_of(s.given, "panel", within(s, inches(3 / 4), (sizes["page-width"].length - 3.0) / 3))
+        panel = usual_length(s, "panel", inches(3 / 4), (sizes["page-width"].length - 3.0) / 3, scored=True)
         sizes["panel"] = panel
-        tab = length_of(s.given, "tab", within(s, TAB, 0.8 * panel.length))
+        tab = usual_length(s, "tab", TAB, 0.8 * panel.length, scored=True)
         sizes["foot"] = length_of(
             s.given, "foot", min(panel.length * 0.8, max(tab.length + inches(1 / 16), 6.0)), "auto"
         )
