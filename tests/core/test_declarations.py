@@ -292,6 +292,15 @@ def test_no_two_measurements_of_a_part_share_a_label(kind: str) -> None:
     assert len(labels) == len(set(labels))
 
 
+NO_MARK = {
+    *OF_THE_THING, "over-width", "over-depth",
+    *("page-bulk", "board", "thick", "cord", "across"), *("play", "grip", "proud", "gusset", "holds"),
+    *("spread", "at", "hub", "strap"), *(("prism", "plate"), ("prism", "tab"), ("roof", "side")),
+}  # fmt: skip
+"""What no maker measures along a ruler: what it goes over, how thick things are, play and slack, places told from a
+middle, thread; what a regular polygon makes of a length that is on a mark, and the least tab that holds."""
+
+
 def on_larger_and_smaller(kind: str) -> list[Study]:
     """The family as a guest `g` on its first plain host made larger and smaller, where it can be had there."""
     host, given, face = takers(kind)[0]
@@ -328,3 +337,18 @@ def test_where_a_size_comes_from_is_as_told(kind: str) -> None:
             assert len({sized.value for sized in told}) > 1, (name, told)
         # rounded by a mark, of a sheet of cells by one a cell, and cord by tens of mm
         assert not [sized for sized in told if abs(sized.residual) >= 10.0], name
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_lengths_that_are_worked_out_lie_on_marks(kind: str) -> None:
+    """A maker reads the trimmer by sixteenths of an inch and cuts cord by five mm. Common practice, no source."""
+    alone = Study(start_design(kind, {}))
+    for element, study in [(alone.design.root.id, alone), *(("g", one) for one in on_larger_and_smaller(kind))]:
+        for declared in family(kind).parameters:
+            sized = study.resolved[element].sizes.get(declared.id)
+            if sized is None or declared.kind != "length" or declared.derived:
+                continue
+            if declared.id in NO_MARK or (kind, declared.id) in NO_MARK:
+                continue
+            off = min(abs(sized.length - round(sized.length / mark) * mark) for mark in (25.4 / 16, 5.0))
+            assert off < 1e-6, (declared.id, sized)

@@ -234,7 +234,8 @@ class ExplosionBox:
         if tallest:
             return up_to_score(s, tallest + t / 2 + HEADROOM, "auto")
         if s.room is not None and s.room.height is not None:
-            return Sized(s.room.height.value - s.room.intrudes - t / 2 - s.lid_rise(), "fill")
+            exact = s.room.height.value - s.room.intrudes - t / 2 - s.lid_rise()
+            return Sized(snap(exact, s.score.grid, "down").value, "fill", exact)
         return Sized(inches(3) if base is None else base, "default")
 
     def _base(self, s: Situation, sizes: Sizes, layer: GuestNeed | None, axis: int) -> Sized:

@@ -32,7 +32,7 @@ from yawning_lantern.measure import at_most, inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.boards import board_of
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.kit.lying import count_of, face_mount, fit_gap
+from yawning_lantern.structures.kit.lying import count_of, face_mount, fit_gap, usual_length
 from yawning_lantern.structures.kit.prism_trim import Ring, corner_strips, even_groups, glued_foot, skirting
 from yawning_lantern.structures.kit.regular import Regular, half_flat, moved
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, lever_term
@@ -164,7 +164,7 @@ class Prism:
         sizes["windows"] = word_of(given, "windows", "none")
         low, high = side, sizes["height"].length - self._floor_level(s, sizes)
         usual = max(inches(1 / 2), sizes["tab"].length + inches(1 / 16))
-        sizes["pane"] = length_of(given, "pane", min(usual, max(4.0, min(low, high) / 3)), "auto")
+        sizes["pane"] = usual_length(s, "pane", usual, min(low, high) / 3, 4.0)
         if sizes["windows"].value != "none" and min(low, high) - 2 * sizes["pane"].length < 6.0:
             raise ParameterError(
                 f"{told(sizes['pane'].length)} on every side leaves no window in walls of {told(side)} by "

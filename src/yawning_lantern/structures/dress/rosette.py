@@ -174,7 +174,8 @@ class Rosette(Lying):
         tails = given.get("tails")
         sizes["tails"] = Sized(0, "default") if tails is None or isinstance(tails, str) else Sized(int(tails), "given")
         sizes["tail-length"] = length_of(given, "tail-length", snap(1.6 * ring.radius, s.cut.grid, "up").value, "auto")
-        sizes["tail-width"] = length_of(given, "tail-width", 0.3 * sizes["tail-length"].length, "auto")
+        slim = snap(0.3 * sizes["tail-length"].length, s.cut.grid, "nearest").value
+        sizes["tail-width"] = length_of(given, "tail-width", slim, "auto")
         if sizes["tail-width"].length > 1.9 * sizes["tail-length"].length:
             raise ParameterError(
                 f"A tail of {told(sizes['tail-width'].length)} across is all V.", "Tail, width",

@@ -12,7 +12,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import at_most, inches, told
 from yawning_lantern.pattern import Panel, Piece, Point, build_piece, round_hole
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.kit.lying import Lying, extent, fit_gap
+from yawning_lantern.structures.kit.lying import Lying, extent, fit_gap, usual_length
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import down_to_cut, length_of, sheet_gap
 
@@ -51,7 +51,7 @@ class Spinner(Lying):
         sizes = {"diameter": self._dial(s)}
         radius = sizes["diameter"].length / 2
         sizes["pointer"] = length_of(s.given, "pointer", down_to_cut(s, radius - FREE, "auto").length, "auto")
-        sizes["breadth"] = length_of(s.given, "breadth", max(9.0, min(inches(1 / 2), radius / 2)), "auto")
+        sizes["breadth"] = usual_length(s, "breadth", inches(1 / 2), radius / 2, 9.0)
         fields = s.given.get("fields")
         sizes["fields"] = Sized(8 if fields is None or isinstance(fields, str) else int(fields),
                                 "default" if fields is None else "given")  # fmt: skip

@@ -12,7 +12,7 @@ from yawning_lantern.flatfold.sheet import Sheet, grid
 from yawning_lantern.measure import give_at_most, inches, told
 from yawning_lantern.structures.kit.around import AROUND, around_room
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.kit.lying import Lying, extent, fit_gap
+from yawning_lantern.structures.kit.lying import Lying, extent, fit_gap, usual_length
 from yawning_lantern.structures.kit.one_sheet import (
     SHEET,
     FoldedSheet,
@@ -89,8 +89,8 @@ class HingedFlipBook(Lying):
         if side < 20.0:
             raise ParameterError(f"Its neighbours come out at {told(side)}.", "Narrower by", "Make the centre wider.")
         sizes["side"] = Sized(side, "auto")
-        sizes["fold-back"] = length_of(given, "fold-back", max(LEAST, min(FOLD_BACK, side / 2)), "auto")
-        sizes["strip"] = length_of(given, "strip", max(LEAST, min(STRIP, h / 3)), "auto")
+        sizes["fold-back"] = usual_length(s, "fold-back", FOLD_BACK, side / 2, LEAST, scored=True)
+        sizes["strip"] = usual_length(s, "strip", STRIP, h / 3, LEAST, scored=True)
         for name, label, most, what in (
             ("fold-back", "Fold-back", side, "its neighbour"), ("strip", "Strip", h - 8.0, "the centre"),
         ):  # fmt: skip

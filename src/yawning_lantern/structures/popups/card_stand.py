@@ -23,7 +23,7 @@ from yawning_lantern.assembly import (
     uses,
 )
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import at_most, inches, told
+from yawning_lantern.measure import at_most, inches, snap, told
 from yawning_lantern.pattern import Fold, Piece, ScoreFlag, build_piece
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import TAB, face_mount, fit_gap, row
@@ -86,9 +86,8 @@ class CardStand:
             )  # fmt: skip
         deep = 2 * (sizes["foot"].length + sizes["tab"].length)
         straight, slanted = self._room(s, deep)
-        wide = length_of(
-            given, "width", min(WIDE, max(straight, slanted) - FREE), "default" if s.room is None else "fill"
-        )
+        most = snap(max(straight, slanted) - FREE, s.cut.grid, "down").value
+        wide = length_of(given, "width", min(WIDE, most), "default" if s.room is None else "fill")
         usual = "straight" if wide.length <= straight or slanted <= straight else "diagonal"
         sizes["width"], sizes["lies"] = wide, word_of(given, "lies", usual)
         if wide.length < 10.0:

@@ -11,7 +11,7 @@ from yawning_lantern.measure import inches, snap
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, build_piece
 from yawning_lantern.structures.kit.card import CARD_FACES, CARD_PARAMETERS, RISE, PopUp, as_part, quarter_open
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.kit.lying import TAB, count_of, fit_gap
+from yawning_lantern.structures.kit.lying import TAB, count_of, fit_gap, usual_length
 from yawning_lantern.structures.kit.solving import length_of, positive
 
 
@@ -89,7 +89,7 @@ class VFold(PopUp):
         sizes["ridge"] = length_of(
             s.given, "ridge", snap(min(ridge, page, high * 0.45), s.cut.grid, "down").value, "auto"
         )
-        sizes["tab"] = length_of(s.given, "tab", min(TAB, sizes["ridge"].length / 2), "auto")
+        sizes["tab"] = usual_length(s, "tab", TAB, sizes["ridge"].length / 2, scored=True)
         for name in ("foot", "ridge", "tab"):
             positive(sizes[name].length, f"V's {name}", "Make the page larger.")
         sizes["at"] = length_of(s.given, "at", high / 2, "auto")
