@@ -118,28 +118,33 @@ def met_by(points: Floats, normal: Floats, along: Floats, tool: Tool, corners: F
     Boxes and plates are parted by those and by the box's own axes; crossed edges are left out, so that a tool that
     would just pass aslant is told to meet.
     """
+    # one direction after another: numpy is slow where the axis that is reduced is the last and short
     middles, frames, halves = boxes_at(points, normal, along, tool)
-    w = len(frames)
-    # along the box's own axes
-    spread = corners.reshape(-1, 3) @ frames.transpose(0, 2, 1)  # (w, n·k, 3)
-    spread = spread.reshape(w, *corners.shape[:2], 3)
-    low, high = spread.min(axis=2), spread.max(axis=2)  # (w, n, 3)
-    at = middles @ frames.transpose(0, 2, 1)  # middles along the axes, (p, w, b, 3)
-    gap = np.maximum(
-        low[None, :, None] - (at + halves)[:, :, :, None], (at - halves)[:, :, :, None] - high[None, :, None]
-    )
-    apart = (gap > 0).any(-1)  # (p, w, b, n)
-    # along the plates' own directions
-    reach = corners @ ways.transpose(0, 2, 1)  # (n, q, m)
-    least, most = reach.min(axis=1), reach.max(axis=1)  # (n, m)
-    flat = ways.reshape(-1, 3).T  # (3, n·m)
-    middle = (middles @ flat).reshape(*middles.shape[:3], *ways.shape[:2])
-    half = np.abs(frames @ flat)  # (w, 3, n·m)
-    half = (halves[None] @ half).reshape(w, len(halves), *ways.shape[:2])  # (w, b, n, m)
-    beyond = np.maximum(least - (middle + half[None]), (middle - half[None]) - most)
-    apart |= (beyond > 0).any(-1)
-    met: Truths = (~apart).any(axis=2).transpose(2, 0, 1)
-    return met
+    apart = np.zeros((*middles.shape[:3], len(corners)), dtype=bool)  # (p, w, b, n)
+    swapped = corners.transpose(1, 0, 2).reshape(-1, 3).T  # (3, k·n)
+    for k in range(3):  # along the box's own axes
+        axis = frames[:, k]  # (w, 3)
+        spread = (axis @ swapped).reshape(len(axis), corners.shape[1], len(corners))
+        at = (middles * axis[:, None]).sum(-1)  # (p, w, b)
+        _part(apart, at, np.broadcast_to(halves[:, k], at.shape[1:])[..., None], spread.min(1), spread.max(1))
+    reach = corners @ ways.transpose(0, 2, 1)  # (n, k, m)
+    least, most = reach.min(axis=1), reach.max(axis=1)
+    for m in range(ways.shape[1]):  # along the plates' own directions
+        way = ways[:, m].T  # (3, n)
+        _part(apart, middles @ way, halves @ np.abs(frames @ way), least[:, m], most[:, m])
+    met: Truths = ~apart[:, :, 0]
+    for b in range(1, len(halves)):
+        met |= ~apart[:, :, b]
+    return np.ascontiguousarray(met.transpose(2, 0, 1))
+
+
+def _part(apart: Truths, at: Floats, half: Floats, low: Floats, high: Floats) -> None:
+    """Note which boxes and plates a direction parts: middles along it (p, w, b) or, where it is another for every
+    plate, (p, w, b, n), half lengths (w, b, 1 or n), and where the plates lie, (w, n) or (n,)."""
+    if at.ndim == apart.ndim - 1:
+        at, low, high = at[..., None], low[:, None], high[:, None]
+    apart |= at + half < low
+    apart |= at - half > high
 
 
 class Free:

@@ -48,8 +48,10 @@ class Scene:
             for points, _, _ in flat_parts(node, frame, 1.0):
                 corners += [(points[0], points[k], points[k + 1]) for k in range(1, len(points) - 1)]
         tri = np.array(corners)
-        self.a = tri[:, 0]
-        self.u, self.v = tri[:, 1] - tri[:, 0], tri[:, 2] - tri[:, 0]
+        at, self.u, self.v = tri[:, 0], tri[:, 1] - tri[:, 0], tri[:, 2] - tri[:, 0]
+        self.normal = np.cross(self.u, self.v)
+        self.off = (at * self.normal).sum(-1)
+        self.at_u, self.at_v = np.cross(at, self.u), np.cross(at, self.v)
         self.middle = tri.mean(axis=1)
 
     def escapes(self, start: Floats, way: Floats) -> Truths:
@@ -64,17 +66,15 @@ class Scene:
         return away
 
     def _pass(self, start: Floats, way: Floats, which: Ranks) -> Truths:
-        """Whether rays pass some triangles, by the test of Möller and Trumbore (1997)."""
-        u, v = self.u[which], self.v[which]
-        p = np.cross(way[:, None, :], v[None])
-        det = (u[None] * p).sum(-1)
+        """Whether rays pass some triangles, by the test of Möller and Trumbore (1997); its triple products are turned
+        about so that each is a product of matrices."""
+        moment, normal = np.cross(start, way), self.normal[which]
+        det = -(way @ normal.T)
         ok = np.abs(det) > 1e-9
         inv = np.where(ok, 1.0 / np.where(ok, det, 1.0), 0.0)
-        s = start[:, None, :] - self.a[which][None]
-        b = (s * p).sum(-1) * inv
-        q = np.cross(s, u[None])
-        c = (way[:, None, :] * q).sum(-1) * inv
-        t = (v[None] * q).sum(-1) * inv
+        b = (moment @ self.v[which].T + way @ self.at_v[which].T) * inv
+        c = -(moment @ self.u[which].T + way @ self.at_u[which].T) * inv
+        t = (start @ normal.T - self.off[which]) * inv
         hit = ok & (b > -1e-9) & (c > -1e-9) & (b + c < 1 + 1e-9) & (t > 1e-6)
         away: Truths = ~hit.any(axis=1)
         return away
