@@ -18,6 +18,8 @@ from yawning_lantern.fold.frames import crease_frame, crease_turn
 from yawning_lantern.fold.seen import up_on
 from yawning_lantern.stock import builtin_catalogue
 from yawning_lantern.structures import Parameter, families, family, start_design
+from yawning_lantern.structures.kit.declare import Sized
+from yawning_lantern.structures.kit.solving import worked_out
 from yawning_lantern.study import Study
 
 from ..conftest import Maker, designed
@@ -352,3 +354,12 @@ def test_lengths_that_are_worked_out_lie_on_marks(kind: str) -> None:
                 continue
             off = min(abs(sized.length - round(sized.length / mark) * mark) for mark in (25.4 / 16, 5.0))
             assert off < 1e-6, (declared.id, sized)
+
+
+@pytest.mark.parametrize(
+    ("of", "told"),
+    [("default", "default"), ("given", "auto"), ("auto", "auto"), ("fill", "fill"), ("given default", "auto"),
+     ("fill given", "fill"), ("default fill", "fill"), ("default default", "default")],
+)  # fmt: skip
+def test_what_follows_from_sizes_comes_from_where_they_come(of: str, told: str) -> None:
+    assert worked_out(*(Sized(1.0, origin) for origin in of.split())) == told  # type: ignore[arg-type]  # words above

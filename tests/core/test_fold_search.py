@@ -259,6 +259,39 @@ def test_upright_pages_keep_their_bound_and_reach_it() -> None:
     assert find_books(4, 4, Wish(hide_back=True)).books[0].backs == 0
 
 
+@pytest.mark.parametrize("asked", [1, 4, 70])
+def test_a_search_that_is_stopped_tells_what_it_found(asked: int) -> None:
+    """Stopped the n-th time it asks: it asks no more, tells that it is not all, and nothing that is not among all."""
+    times = 0
+
+    def stop() -> bool:
+        nonlocal times
+        times += 1
+        return times == asked
+
+    whole, part = find_books(6, 6, Wish(), most=1000), find_books(6, 6, Wish(), most=1000, stop=stop)
+    assert times == asked and not part.complete and whole.complete
+    assert part.seen <= whole.seen and set(part.books) <= set(whole.books)
+    assert {1: part.seen == 0, 4: 0 < part.seen < whole.seen, 70: part.seen == whole.seen}[asked]  # mirrored by then
+    assert ("stopped" in part.reason) == (not part.books)
+
+
+def test_a_search_asks_often_and_not_always() -> None:
+    """Told by counting: of more cells there is more to walk, and asking for each step would cost more than the step."""
+    counts = []
+    for columns, rows in ((3, 2), (6, 5), (6, 6)):
+        times = [0]
+
+        def stop(times: list[int] = times) -> bool:
+            times[0] += 1
+            return False
+
+        trunks(columns, rows, stop=stop)
+        counts.append(times[0])
+    assert counts[0] == 8  # once for each spine and way to begin
+    assert counts[0] < counts[1] < counts[2] < 1000
+
+
 def test_on_the_command_line(capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["fold-search", "--grid", "4x4", "--pages", "16", "--pockets", "7", "--json"]) == 0
     told = json.loads(capsys.readouterr().out)
