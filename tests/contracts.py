@@ -17,6 +17,7 @@ from shapely import MultiPoint, Polygon
 
 from yawning_lantern.assembly import HOST, CreaseStep, Gap, Mount, uses
 from yawning_lantern.assembly.joined import Frame
+from yawning_lantern.assembly.room import TOP, TOP_AROUND
 from yawning_lantern.design import Design, walk
 from yawning_lantern.fold import State, apply, corners, pose
 from yawning_lantern.fold.pose import flat_parts
@@ -174,6 +175,13 @@ def _lies_below(own: Iterable[Plate], normal: Floats) -> bool:
     return max(highs) - min(lows) < EDGE / 2
 
 
+def hosts_of(study: Study, element: str) -> Iterator[str]:
+    """What an element sits on, what that sits on, and so on."""
+    while host := study.resolved[element].host:
+        yield host
+        element = host
+
+
 def gaps_are_distances(study: Study) -> Iterator[str]:
     """Between a guest and the face it sits on the folded thing leaves what was told, or a little more: straps and
     tabs stand nowhere near every edge."""
@@ -193,8 +201,9 @@ def gaps_are_distances(study: Study) -> Iterator[str]:
         left, where = 0.0, ""
         bounded = True
         for way in _ways(gap, frame):
-            if gap.where == "up" and room.bound == "top":
-                top = max(p.span(normal)[1] for p in others if p.element == gap.host)
+            if gap.where == "up" and room.bound in (TOP, TOP_AROUND):
+                walls = {gap.host} if room.bound == TOP else set(hosts_of(study, gap.host))
+                top = max(p.span(normal)[1] for p in others if p.element in walls)
                 more, where = top - reach(own, normal), "the top"
                 bounded = False  # what hangs from a lid that is not there yet
             elif room.relation == "onto" and gap.where != "up":

@@ -8,7 +8,7 @@ from __future__ import annotations
 import math
 
 from yawning_lantern.assembly import uses
-from yawning_lantern.assembly.room import Gap, Need, Room, Side
+from yawning_lantern.assembly.room import TOP, TOP_AROUND, Gap, Need, Room, Side
 from yawning_lantern.assembly.spans import Lever, Span, Term
 
 _SAME_ANGLE = 1e-6
@@ -188,7 +188,7 @@ def edge_gaps(
         if not per_side:
             left = left.plus(Term("what stands above its wall", -need.stands))
         left = left.merged()
-        if room.bound != "top" and left.value > _FAR:
+        if room.bound not in (TOP, TOP_AROUND) and left.value > _FAR:
             return tuple(gaps)  # a mat on a wall is not asked how far the wall across is
         between = (f"{names[1]}, top", f"{names[0]}, {room.bound}")
         gaps.append(

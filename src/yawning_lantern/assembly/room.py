@@ -51,6 +51,10 @@ class Through(Struct, frozen=True):
         return self.thick.value + max(near, default=0.0)
 
 
+TOP, TOP_AROUND = "top", "top of what is around it"
+"""What bounds a room upwards: its own walls, or, where those are lower, the walls it stands in."""
+
+
 class Room(Struct, frozen=True):
     """What a face offers a guest when everything is shut. Lengths in mm.
 
@@ -74,7 +78,7 @@ class Room(Struct, frozen=True):
     wall_step: float = 0.0
     wall: float | None = None
     intrudes: float = 0.0
-    bound: str = "top"
+    bound: str = TOP
     through: Through | None = None
 
     def clear(self, axis: int) -> float:

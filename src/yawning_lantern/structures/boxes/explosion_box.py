@@ -6,7 +6,7 @@ import math
 from collections.abc import Mapping
 
 from yawning_lantern.assembly import Need, Part, Relation, Room, Side, Span, Term, box_sides, span, uses
-from yawning_lantern.assembly.room import SIDE_NAMES
+from yawning_lantern.assembly.room import SIDE_NAMES, TOP, TOP_AROUND
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.structures.kit.around import AROUND, around_room
@@ -409,9 +409,7 @@ class ExplosionBox:
 
     @staticmethod
     def _stands(s: Situation, sizes: Sizes, guest: GuestNeed) -> float:
-        """How far a layer on the floor stands above this box's own wall, mm."""
-        if not guest.need.bears_lid or guest.need.height is None:
-            return 0.0
+        """How far what is on the floor stands above this box's own wall, mm."""
         return max(0.0, s.paper.caliper / 2 + s.glue + guest.need.tall - sizes["wall"].length)
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
@@ -420,8 +418,9 @@ class ExplosionBox:
         w, d, h = sizes["base"].length, sizes["base-depth"].length, sizes["wall"].length
         intrudes = max((g.need.intrudes for g in s.on("mouth")), default=0.0)
         clear = span(f"{s.name} wall", h, s.element, "wall").plus(Term("half a sheet", -t / 2))
+        bound = TOP
         if s.room is not None and s.room.height is not None and s.room.height.value - t > clear.value:
-            clear = s.room.height.plus(Term("floor", -t))
+            clear, bound = s.room.height.plus(Term("floor", -t)), TOP_AROUND
         if s.room is not None:
             intrudes = max(intrudes, s.room.intrudes)
         step = given_length(s.given, "layer-step")
@@ -439,6 +438,7 @@ class ExplosionBox:
                 sizes["wall-step"].length,
                 h,
                 intrudes,
+                bound,
             ),
         }
         outer = self._sides(s, sizes, "outside")
