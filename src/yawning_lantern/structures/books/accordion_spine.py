@@ -44,7 +44,15 @@ from yawning_lantern.structures.kit.lying import (
 )
 from yawning_lantern.structures.kit.over_edge import through
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, lever_term
-from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, sheet_gap, told_contents, word_of
+from yawning_lantern.structures.kit.solving import (
+    as_given,
+    face_room,
+    given_length,
+    length_of,
+    sheet_gap,
+    told_contents,
+    word_of,
+)
 
 MOST = 12
 PLAY = inches(1 / 8)
@@ -208,9 +216,7 @@ class AccordionSpine(Lying):
         least = FLAT_TOP if sizes["hills"].value == "flat" else 0.0
         top = snap(max(most + t * (1 - 2 * FOLD_SHIFT), least), s.cut.grid, "up").value if flat else 0.0
         sizes["hill-top"] = length_of(given, "hill-top", top, "auto")
-        for name in ("content-width", "content-height"):
-            if name in given:
-                sizes[name] = length_of(given, name, 0.0)
+        sizes |= as_given(given, "content-width", "content-height")
         sizes["strip"] = Sized(self._spine(sizes).length, "auto")
         sizes["panels"] = Sized(2 * n + 2, "auto")
         sizes["thick"] = Sized(self.thickness(s, sizes).value, "auto")

@@ -28,6 +28,7 @@ from yawning_lantern.structures.kit.lying import (
 from yawning_lantern.structures.kit.over_edge import through
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, lever_term
 from yawning_lantern.structures.kit.solving import (
+    as_given,
     face_room,
     given_length,
     length_of,
@@ -112,9 +113,7 @@ class GussetBook(Lying):
         positive(sizes["page-width"].length - 2 * sizes["tab"].length, "page beyond its tab", "Make the pages wider.")
         for name, length in (("mat-width", "page-width"), ("mat-height", "page-height")):
             sizes[name] = Sized(snap(sizes[length].length - 2 * MAT_BORDER, s.cut.grid, "down").value, "auto")
-        for name in ("content-width", "content-height"):
-            if name in s.given:
-                sizes[name] = length_of(s.given, name, 0.0)
+        sizes |= as_given(s.given, "content-width", "content-height")
         sizes["thick"] = Sized(self.thickness(s, sizes).value, "auto")
         return sizes
 

@@ -27,6 +27,7 @@ from yawning_lantern.structures.kit.solving import (
     CONTENT_PARAMETERS,
     HEADROOM,
     LID_PARAMETER,
+    as_given,
     between_walls,
     down_to_cut,
     face_room,
@@ -181,9 +182,7 @@ class ExplosionBox:
         sizes["layers"] = Sized(1 + (layer.need.layers if layer else 0), "auto" if layer else "default")
         lower = sizes["layer-walls"].value == "lower"
         sizes["wall-step"] = length_of(given, "wall-step", self._wall_step(s) if lower else 0.0, "auto")
-        for name in ("content-width", "content-depth", "content-height", "sheet"):
-            if name in given:
-                sizes[name] = length_of(given, name, 0.0)
+        sizes |= as_given(given, "content-width", "content-depth", "content-height", "sheet")
         sizes["wall"] = self._wall(s, sizes, layer)
         for axis, name in enumerate(("base", "base-depth")):
             sizes[name] = self._base(s, sizes, layer, axis)
@@ -218,8 +217,8 @@ class ExplosionBox:
     def _wall(self, s: Situation, sizes: Sizes, layer: GuestNeed | None) -> Sized:
         given, t = s.given, s.paper.caliper
         content, sheet, base = (given_length(given, k) for k in ("content-height", "sheet", "base"))
-        if given_length(given, "wall") is not None:
-            return length_of(given, "wall", 0.0)
+        if (own := given_length(given, "wall")) is not None:
+            return Sized(own, "given")
         if content is not None:
             return up_to_score(s, content + t / 2 + HEADROOM, "auto")
         if sheet is not None and base is not None:
@@ -248,8 +247,8 @@ class ExplosionBox:
             bulk = sum(self._bulk(s, sizes, side, "inside") for side in (("right", "left"), ("back", "front"))[axis])
         else:
             bulk = 2 * self._most_bulk(s, sizes, "inside") * self._across(sizes)
-        if given_length(given, name) is not None:
-            return length_of(given, name, 0.0)
+        if (own := given_length(given, name)) is not None:
+            return Sized(own, "given")
         if axis == 1 and given_length(given, "base") is not None:
             return Sized(sizes["base"].length, "auto")
         if content is not None and sizes["sides"].value == 4:

@@ -45,6 +45,7 @@ from yawning_lantern.structures.kit.shell import (
 )
 from yawning_lantern.structures.kit.solving import (
     PLAY_WORDS,
+    as_given,
     centred,
     face_room,
     given_length,
@@ -176,9 +177,7 @@ class Lid:
         for name, _ in _AXES:
             at_least(sizes[f"top-{name}"].length, LEAST_TOP, f"lid's top, {name}", "Make what it goes over larger.")
         sizes["rim"] = self._rim(s, sizes)
-        for key in ("content-height", "sheet"):
-            if key in given:
-                sizes[key] = length_of(given, key, 0.0)
+        sizes |= as_given(given, "content-height", "sheet")
         return sizes
 
     def _from_sheet(self, s: Situation, sizes: dict[str, Sized], tops: list[float]) -> list[float]:
@@ -209,8 +208,8 @@ class Lid:
     def _rim(self, s: Situation, sizes: Sizes) -> Sized:
         rims = self._rims(sizes)
         sheet = given_length(s.given, "sheet")
-        if given_length(s.given, "rim") is not None:
-            return length_of(s.given, "rim", 0.0)
+        if (own := given_length(s.given, "rim")) is not None:
+            return Sized(own, "given")
         if sheet is not None:
             room = (sheet - max(sizes["top-width"].length, sizes["top-depth"].length)) / rims
             return Sized(positive(room, "lid's rim", "Take a larger sheet, or a smaller top."), "auto")

@@ -36,7 +36,15 @@ from yawning_lantern.structures.kit.lying import count_of, face_mount, fit_gap, 
 from yawning_lantern.structures.kit.prism_trim import Ring, corner_strips, even_groups, glued_foot, skirting
 from yawning_lantern.structures.kit.regular import Regular, half_flat, moved
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, lever_term
-from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, sheet_gap, up_to_score, word_of
+from yawning_lantern.structures.kit.solving import (
+    as_given,
+    face_room,
+    given_length,
+    length_of,
+    sheet_gap,
+    up_to_score,
+    word_of,
+)
 from yawning_lantern.structures.kit.wrapped import TURN_INS, WAYS, Board, wrapping
 
 MOST = 12
@@ -112,8 +120,8 @@ class Prism:
         n = int(sizes["sides"].length)
         content = [given_length(given, f"content-{name}") for name in ("width", "height")]
         flat = half_flat(n)
-        if given_length(given, "side") is not None:
-            sizes["side"] = length_of(given, "side", 0.0)
+        if (own := given_length(given, "side")) is not None:
+            sizes["side"] = Sized(own, "given")
         elif content[0] is not None:
             sizes["side"] = up_to_score(s, (content[0] / 2 + PLAY / 2 + t / 2 + self._tabs(s)) / flat, "auto")
         elif s.room is not None:
@@ -134,7 +142,7 @@ class Prism:
             fill = Sized(
                 max(15.0, snap(min(high, inches(4)), s.score.grid, "down").value), "fill" if s.room else "default"
             )
-            sizes["height"] = length_of(given, "height", 0.0) if given_length(given, "height") is not None else fill
+            sizes |= {"height": fill} | as_given(given, "height")
         else:
             exact = content[1] + self._floor_level(s, sizes) - t / 2 + PLAY / 2
             sizes["height"] = up_to_score(s, exact, "auto")
@@ -176,9 +184,8 @@ class Prism:
         if sizes["strips"].length > n:
             raise ParameterError(f"{n} walls are not cut from {int(sizes['strips'].length)} strips.", "Strips",
                                  f"Give at most {n}.")  # fmt: skip
-        sizes["plate"] = (
-            length_of(given, "plate", 0.0) if "plate" in given else self._base(s, apothem - self._skin(s, sizes), n)
-        )
+        base = self._base(s, apothem - self._skin(s, sizes), n)
+        sizes |= {"plate": base} | as_given(given, "plate")
         sizes["across"] = Sized(2 * self._apothem(s, sizes) - t, "auto")
         for name, length in zip(("content-width", "content-height"), content, strict=True):
             if length is not None:

@@ -43,6 +43,7 @@ from yawning_lantern.structures.kit.shell import (
 from yawning_lantern.structures.kit.solving import (
     CONTENT_PARAMETERS,
     HEADROOM,
+    as_given,
     centred,
     contents_gaps,
     contents_of,
@@ -148,9 +149,7 @@ class TierWrap:
                 f"{n} trays need {least} turns: a turn has four panels and a panel carries one tray.",
                 "Turns", f"Set the turns to {least}, or take {int(sizes['turns'].length) * 4} trays.",
             )  # fmt: skip
-        for name in ("content-width", "content-depth", "content-height"):
-            if name in given:
-                sizes[name] = length_of(given, name, 0.0)
+        sizes |= as_given(given, "content-width", "content-depth", "content-height")
         sizes["height"] = self._height(s, sizes, n)
         sizes["width"] = self._width(s, sizes, t)
         positive(sizes["width"].length, "tray's width", "Give the trays more room, or the wrapper less play.")
@@ -168,8 +167,8 @@ class TierWrap:
 
     def _height(self, s: Situation, sizes: Sizes, n: int) -> Sized:
         t = s.paper.caliper
-        if given_length(s.given, "height") is not None:
-            return length_of(s.given, "height", 0.0)
+        if (own := given_length(s.given, "height")) is not None:
+            return Sized(own, "given")
         if "content-height" in sizes:
             return up_to_score(s, sizes["content-height"].length + t / 2 + HEADROOM, "auto")
         tall = [g.need.tall for g in s.guests if g.mount.startswith("tray-") and g.need.height]
@@ -181,8 +180,8 @@ class TierWrap:
         return Sized(inches(1), "default")
 
     def _width(self, s: Situation, sizes: Sizes, t: float) -> Sized:
-        if given_length(s.given, "width") is not None:
-            return length_of(s.given, "width", 0.0)
+        if (own := given_length(s.given, "width")) is not None:
+            return Sized(own, "given")
         tabs = 2 * (t + s.glue)
         if "content-width" in sizes:
             box = contents_of(sizes)

@@ -31,6 +31,7 @@ from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, 
 from yawning_lantern.structures.kit.lying import rounded, usual_length
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import (
+    as_given,
     centred,
     down_to_cut,
     face_room,
@@ -111,8 +112,8 @@ class Mat:
             photo, sheet = given_length(given, f"content-{name}"), given_length(given, "sheet")
             if photo is not None:
                 sizes[f"content-{name}"] = Sized(photo, "given")
-            if given_length(given, name) is not None:
-                panel = length_of(given, name, 0.0)
+            if (own := given_length(given, name)) is not None:
+                panel = Sized(own, "given")
             elif photo is not None:
                 panel = Sized(share * (photo + PHOTO_LESS) + 2 * border.length, "auto")
             elif sheet is not None:
@@ -125,8 +126,7 @@ class Mat:
             sizes[name] = panel
             exact = positive(panel.length - 2 * border.length, f"mat's {name}", "Make the border narrower.")
             sizes[f"cut-{name}"] = down_to_cut(situation, exact, panel.origin)
-        if "sheet" in given:
-            sizes["sheet"] = length_of(given, "sheet", 0.0)
+        sizes |= as_given(given, "sheet")
         least = min(sizes["cut-width"].length, sizes["cut-height"].length)
         sizes["frame"], sizes["edge"] = length_of(given, "frame", 0.0), length_of(given, "edge", 0.0)
         if sizes["frame"].length > 0.0 and least - 2 * sizes["frame"].length < LEAST:

@@ -35,7 +35,7 @@ from yawning_lantern.structures.kit.lying import (
     usual_length,
 )
 from yawning_lantern.structures.kit.shell import lever_term
-from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, sheet_gap, word_of
+from yawning_lantern.structures.kit.solving import as_given, face_room, given_length, length_of, sheet_gap, word_of
 
 STRIP = inches(1 / 4)
 """The glued strip along a pocket's side, mm. Common practice, no source."""
@@ -132,9 +132,7 @@ class GluedPocket(Lying):
         ):  # fmt: skip
             auto = known if known is not None else snap(exact, s.cut.grid, "down").value
             sizes[name] = length_of(given, name, auto, "auto")
-        for name in ("content-width", "content-height"):
-            if name in given:
-                sizes[name] = length_of(given, name, 0.0)
+        sizes |= as_given(given, "content-width", "content-height")
         return sizes
 
     @staticmethod

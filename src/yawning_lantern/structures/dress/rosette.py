@@ -229,8 +229,8 @@ class Rosette(Lying):
     def _of_diameter(self, s: Situation) -> dict[str, Sized]:
         """From the diameter wanted, or the face it lies on."""
         given = s.given
-        if given_length(given, "diameter") is not None:
-            across = length_of(given, "diameter", 0.0)
+        if (own := given_length(given, "diameter")) is not None:
+            across = Sized(own, "given")
         elif s.room is not None:
             across = down_to_cut(s, min(clear(s.room, 0), clear(s.room, 1)) - inches(1 / 8), "fill")
             if across.length < LEAST:

@@ -25,7 +25,7 @@ from yawning_lantern.pattern import Panel, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import Lying, count_of, extent, face_mount, fit_gap
 from yawning_lantern.structures.kit.shell import lever_term
-from yawning_lantern.structures.kit.solving import down_to_cut, face_room, given_length, length_of, sheet_gap
+from yawning_lantern.structures.kit.solving import as_given, down_to_cut, face_room, given_length, length_of, sheet_gap
 
 MOST = 5
 STRIP = inches(1 / 4)
@@ -89,9 +89,7 @@ class StripPockets(Lying):
         sizes["deepest"] = Sized(sizes["all"].length - end.length, "auto")
         if sizes["width"].length - 2 * end.length < 8.0:
             raise ParameterError("The glue leaves no pocket.", "Glued ends", "Make them narrower, or the strips wider.")
-        for name in ("content-width", "content-height"):
-            if name in given:
-                sizes[name] = length_of(given, name, 0.0)
+        sizes |= as_given(given, "content-width", "content-height")
         return sizes
 
     def reaches(self, s: Situation, sizes: Sizes) -> tuple[Span, Span]:

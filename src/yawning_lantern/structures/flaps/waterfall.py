@@ -78,8 +78,8 @@ class Waterfall(Lying):
         length = None if photo[1] is None else photo[1] + PHOTO_LESS
         length = given_length(given, "flap-length") or length
         spread = step.length * (int(count) - 1) if count is not None and not isinstance(count, str) else None
-        if given_length(given, "base-length") is not None:
-            base = length_of(given, "base-length", 0.0)
+        if (own := given_length(given, "base-length")) is not None:
+            base = Sized(own, "given")
         elif length is not None and spread is not None:
             base = Sized(length + spread, "auto")
         else:

@@ -32,6 +32,7 @@ from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, 
 from yawning_lantern.structures.kit.lying import BORDER, Lying, count_of, face_mount, fit_gap
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, lever_term
 from yawning_lantern.structures.kit.solving import (
+    as_given,
     given_length,
     length_of,
     sheet_gap,
@@ -127,9 +128,7 @@ class AngledAlbum(Lying):
             )  # fmt: skip
         sizes["wedge"] = Sized(side - mark, "auto")
         sizes["pockets"] = Sized(n - 1, "auto")
-        for name in ("content-width", "content-height"):
-            if name in given:
-                sizes[name] = length_of(given, name, 0.0)
+        sizes |= as_given(given, "content-width", "content-height")
         sizes["thick"] = Sized(self.thickness(s, sizes).value, "auto")
         return sizes
 

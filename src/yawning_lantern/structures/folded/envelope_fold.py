@@ -23,7 +23,14 @@ from yawning_lantern.structures.kit.one_sheet import (
     sheet_part,
 )
 from yawning_lantern.structures.kit.shell import lever_term
-from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, sheet_gap, told_contents
+from yawning_lantern.structures.kit.solving import (
+    as_given,
+    face_room,
+    given_length,
+    length_of,
+    sheet_gap,
+    told_contents,
+)
 
 STRIP = inches(1 / 4)
 """The glued strip at either side of the lower pocket, mm. Common practice, no source."""
@@ -97,9 +104,7 @@ class EnvelopeFold(Lying):
                 f"{told(w)} × {told(h)} leaves no pocket beside glue of {told(strip.length)}.", s.name,
                 "Make it larger, or the glued strip narrower.",
             )  # fmt: skip
-        for name in ("content-width", "content-height"):
-            if name in given:
-                sizes[name] = length_of(given, name, 0.0)
+        sizes |= as_given(given, "content-width", "content-height")
         sizes["thick"] = Sized(self.thickness(s, sizes).value, "auto")
         return sizes
 

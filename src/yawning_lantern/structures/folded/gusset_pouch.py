@@ -14,7 +14,14 @@ from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, 
 from yawning_lantern.structures.kit.lying import SIZE_PARAMETERS, TAB, Lying, extent, fit_gap, usual_length
 from yawning_lantern.structures.kit.one_sheet import FoldedSheet, around_sheet, fold_sheet, page_mount, sheet_part
 from yawning_lantern.structures.kit.shell import lever_term
-from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, sheet_gap, told_contents
+from yawning_lantern.structures.kit.solving import (
+    as_given,
+    face_room,
+    given_length,
+    length_of,
+    sheet_gap,
+    told_contents,
+)
 
 GUSSET = inches(3 / 8)
 """One leaf of a narrow gusset, mm. Common practice, no source."""
@@ -75,9 +82,7 @@ class GussetPouch(Lying):
             )  # fmt: skip
         if tab > min(w - g, h - 10.0):
             raise ParameterError(f"A tab of {told(tab)} reaches over the pouch.", "Tab", "Make it narrower.")
-        for name in ("content-width", "content-height"):
-            if name in given:
-                sizes[name] = length_of(given, name, 0.0)
+        sizes |= as_given(given, "content-width", "content-height")
         sizes["thick"] = Sized(self.thickness(s, sizes).value, "auto")
         return sizes
 

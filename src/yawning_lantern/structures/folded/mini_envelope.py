@@ -15,7 +15,14 @@ from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, 
 from yawning_lantern.structures.kit.lying import SIZE_PARAMETERS, Lying, bulks, extent, fit_gap, usual_length
 from yawning_lantern.structures.kit.one_sheet import SHEET, FoldedSheet, fold_sheet, page_mount, sheet_part
 from yawning_lantern.structures.kit.shell import lever_term
-from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, sheet_gap, told_contents
+from yawning_lantern.structures.kit.solving import (
+    as_given,
+    face_room,
+    given_length,
+    length_of,
+    sheet_gap,
+    told_contents,
+)
 
 SIDE = inches(1 / 2)
 """A side tab, mm. Common practice, no source."""
@@ -83,9 +90,7 @@ class MiniEnvelope(Lying):
                 else f"The flap laps the front by {told(front + flap - h)} only.",
                 "Flap", f"Give {told(h - front + inches(1 / 4))} or more.",
             )  # fmt: skip
-        for name in ("content-width", "content-height"):
-            if name in given:
-                sizes[name] = length_of(given, name, 0.0)
+        sizes |= as_given(given, "content-width", "content-height")
         sizes["thick"] = Sized(self.thickness(s, sizes).value, "auto")
         return sizes
 

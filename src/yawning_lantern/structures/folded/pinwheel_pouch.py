@@ -23,7 +23,8 @@ from yawning_lantern.structures.kit.one_sheet import (
     sheet_part,
 )
 from yawning_lantern.structures.kit.shell import lever_term
-from yawning_lantern.structures.kit.solving import (
+from yawning_lantern.structures.kit.solving import (  # fmt: skip
+    as_given,
     down_to_cut,
     given_length,
     length_of,
@@ -31,7 +32,7 @@ from yawning_lantern.structures.kit.solving import (
     told_contents,
     up_to_cut,
     worked_out,
-)  # fmt: skip
+)
 
 SNIP = inches(1 / 32)
 """How far outside the score the corner between two flaps is snipped, mm. Common practice, no source."""
@@ -84,9 +85,7 @@ class PinwheelPouch(Lying):
                 f"The inner square comes out at {told(side)}: nothing goes into that.", "Leg", "Make the legs shorter."
             )
         sizes["side"] = Sized(side, worked_out(sizes["sheet"], sizes["leg"]))
-        for name in ("content-width", "content-height"):
-            if name in given:
-                sizes[name] = length_of(given, name, 0.0)
+        sizes |= as_given(given, "content-width", "content-height")
         sizes["insert"] = length_of(given, "insert", 0.0)
         sizes["thick"] = Sized(self.thickness(s, sizes).value, "auto")
         return sizes
@@ -96,8 +95,8 @@ class PinwheelPouch(Lying):
         """Sheet and legs: given, around a card, within the face, or legs of 7 on a sheet of 12. mm."""
         share = 7 / 12
         left = min(clear(s.room, 0), clear(s.room, 1)) - BORDER if s.room is not None else None
-        if given_length(s.given, "sheet") is not None:
-            sheet = length_of(s.given, "sheet", 0.0)
+        if (own := given_length(s.given, "sheet")) is not None:
+            sheet = Sized(own, "given")
         elif card is not None:
             sheet = up_to_cut(s, card / ROOT / (1 - share), "auto")
         elif left is not None:

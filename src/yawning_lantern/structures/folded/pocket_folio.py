@@ -29,7 +29,15 @@ from yawning_lantern.structures.kit.around import AROUND, around_mount, around_r
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import Lying, count_of, extent, face_mount, fit_gap
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, lever_term
-from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, sheet_gap, told_contents, word_of
+from yawning_lantern.structures.kit.solving import (
+    as_given,
+    face_room,
+    given_length,
+    length_of,
+    sheet_gap,
+    told_contents,
+    word_of,
+)
 
 MOST = 6
 GUSSET = inches(1 / 4)
@@ -109,9 +117,7 @@ class PocketFolio(Lying):
         exact = self._stack(s, sizes) - 2 * FOLD_SHIFT * s.paper.caliper
         sizes["spine"] = Sized(snap(exact, s.score.grid, "up").value, "auto", exact)
         sizes["pockets"] = Sized(int(sizes["pages"].length) - 1, "auto")
-        for name in ("content-width", "content-height"):
-            if name in given:
-                sizes[name] = length_of(given, name, 0.0)
+        sizes |= as_given(given, "content-width", "content-height")
         sizes["thick"] = Sized(self.thickness(s, sizes).value, "auto")
         return sizes
 

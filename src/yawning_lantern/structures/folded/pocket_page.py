@@ -15,6 +15,7 @@ from yawning_lantern.structures.kit.lying import BORDER, Lying, bulks, clear, fi
 from yawning_lantern.structures.kit.one_sheet import SHEET, FoldedSheet, fold_sheet, page_mount, page_room, sheet_part
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import (
+    as_given,
     given_length,
     length_of,
     sheet_gap,
@@ -92,9 +93,7 @@ class PocketPage(Lying):
         sizes["overlap"] = Sized(overlap, "auto")
         origin = worked_out(sizes["sheet"])
         sizes["page-width"], sizes["page-height"] = Sized(page, origin), Sized(w / 2, origin)
-        for name in ("content-width", "content-height"):
-            if name in given:
-                sizes[name] = length_of(given, name, 0.0)
+        sizes |= as_given(given, "content-width", "content-height")
         sizes["thick"] = Sized(self.thickness(s, sizes).value, "auto")
         return sizes
 
@@ -111,8 +110,8 @@ class PocketPage(Lying):
 
     def _sheet(self, s: Situation, card: list[float | None], strip: float) -> Sized:
         """The square: given, from the card, from the face, or 12 inches. mm."""
-        if given_length(s.given, "sheet") is not None:
-            return length_of(s.given, "sheet", 0.0)
+        if (own := given_length(s.given, "sheet")) is not None:
+            return Sized(own, "given")
         wide, high = card
         if wide is not None or high is not None:
             # page W − 2c with c = W·SIDE; a pocket is as deep as half the sheet less its glue

@@ -31,7 +31,15 @@ from yawning_lantern.structures.kit.around import AROUND, around_mount, around_r
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import Lying, count_of, extent, face_mount, fit_gap, row, usual_length
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, lever_term
-from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, sheet_gap, told_contents, word_of
+from yawning_lantern.structures.kit.solving import (
+    as_given,
+    face_room,
+    given_length,
+    length_of,
+    sheet_gap,
+    told_contents,
+    word_of,
+)
 
 MOST = 4
 SPINE = inches(1 / 4)
@@ -158,9 +166,7 @@ class StripAlbum(Lying):
                     name.capitalize().replace("-", " "),
                     f"Give {at_most(most)}.",
                 )
-        for name in ("content-width", "content-height"):
-            if name in given:
-                sizes[name] = length_of(given, name, 0.0)
+        sizes |= as_given(given, "content-width", "content-height")
         sizes["thick"] = Sized(self.thickness(s, sizes).value, "auto")
         return sizes
 

@@ -33,6 +33,7 @@ from yawning_lantern.structures.kit.solving import (
     CONTENT_PARAMETERS,
     HEADROOM,
     LID_PARAMETER,
+    as_given,
     between_walls,
     centred,
     contents_gaps,
@@ -91,8 +92,8 @@ class OpenBox:
             if inside is not None:
                 sizes[content] = Sized(inside, "given")
             bulk = self._bulk_inside(situation, axis)
-            if given_length(given, name) is not None:
-                sizes[name] = length_of(given, name, 0.0)
+            if (own := given_length(given, name)) is not None:
+                sizes[name] = Sized(own, "given")
             elif inside is not None:
                 sizes[name] = up_to_cut(situation, inside + t + bulk + sizes["content-play"].length, "auto")
             elif sheet is not None:
@@ -104,9 +105,7 @@ class OpenBox:
             else:
                 sizes[name] = Sized(self.usual[axis], "default")
             positive(sizes[name].length, f"tray's {name}", "Make the walls lower or the sheet larger.")
-        for name in ("content-height", "sheet"):
-            if name in given:
-                sizes[name] = length_of(given, name, 0.0)
+        sizes |= as_given(given, "content-height", "sheet")
         return sizes
 
     def _layers(self, s: Situation) -> float:
@@ -120,8 +119,8 @@ class OpenBox:
     def _height(self, s: Situation, sheet: float | None) -> Sized:
         given = s.given
         content = given_length(given, "content-height")
-        if given_length(given, "height") is not None:
-            return length_of(given, "height", 0.0)
+        if (own := given_length(given, "height")) is not None:
+            return Sized(own, "given")
         if content is not None:
             return up_to_score(s, content + self._layers(s) + HEADROOM, "auto")
         if sheet is not None:

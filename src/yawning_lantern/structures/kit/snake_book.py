@@ -27,6 +27,7 @@ from yawning_lantern.structures.kit.one_sheet import (
 )
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import (
+    as_given,
     given_length,
     length_of,
     sheet_gap,
@@ -154,9 +155,7 @@ class SnakeBook(Lying):
         sizes["insert"] = length_of(s.given, "insert", 0.0)
         sizes["pages"] = Sized(len(self.pages_of(trunk)), "auto")
         sizes["pockets"] = Sized(len(self.pockets_of(trunk)), "auto")
-        for name in ("content-width", "content-height"):
-            if name in s.given:
-                sizes[name] = length_of(s.given, name, 0.0)
+        sizes |= as_given(s.given, "content-width", "content-height")
         sizes["thick"] = Sized(self.thickness(s, sizes).value, "auto")
         return sizes
 
@@ -167,8 +166,8 @@ class SnakeBook(Lying):
     @staticmethod
     def _side(s: Situation, name: str, count: int, axis: int, content: float | None) -> Sized:
         """One side of the sheet: given, from what a page shall hold, from the face it lies on, or 12 inches. mm."""
-        if given_length(s.given, name) is not None:
-            return length_of(s.given, name, 0.0)
+        if (own := given_length(s.given, name)) is not None:
+            return Sized(own, "given")
         if content is not None:
             exact = content + MAT_BORDER
             return Sized(count * snap(exact, s.score.grid, "up").value, "auto", count * exact)

@@ -67,6 +67,11 @@ def length_of(given: Mapping[str, Value], name: str, default: float, origin: Ori
     return Sized(default, origin) if value is None else Sized(value, "given")
 
 
+def as_given(given: Mapping[str, Value], *names: str) -> dict[str, Sized]:
+    """Those of some lengths that are given."""
+    return {name: Sized(own, "given") for name in names if (own := given_length(given, name)) is not None}
+
+
 def worked_out(*of: Sized) -> Origin:
     """Where a size comes from that follows from others: with what fills its host it does too, and what is the maker's
     or worked out makes it worked out."""

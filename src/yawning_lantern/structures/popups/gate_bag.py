@@ -14,7 +14,7 @@ from yawning_lantern.structures.kit.card import CARD_FACES, CARD_PARAMETERS, RIS
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.kit.lying import TAB, face_mount, fit_gap
 from yawning_lantern.structures.kit.shell import lever_term
-from yawning_lantern.structures.kit.solving import face_room, length_of, on_board, positive, word_of
+from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, on_board, positive, word_of
 
 HANDLE_OVER = inches(1)
 """What a handle's cord takes for its knots, mm. Common practice, no source."""
@@ -65,9 +65,9 @@ class GateBag(PopUp):
         """Leaves and bag. Raises ParameterError where nothing is left to fold."""
         s = situation
         sizes = self.card_sizes(s)
-        if "centre" in s.given and "page-width" not in s.given:
-            centre = length_of(s.given, "centre", 0.0)
-            sizes["page-width"] = Sized(centre.length / 2, "auto")
+        centre = given_length(s.given, "centre")
+        if centre is not None and "page-width" not in s.given:
+            sizes["page-width"] = Sized(centre / 2, "auto")
         page, high = sizes["page-width"].length, sizes["page-height"].length
         sizes["centre"] = length_of(s.given, "centre", 2 * page, "auto")
         sizes["bag-width"] = length_of(s.given, "bag-width", on_board(s, high * 0.55), "auto")
