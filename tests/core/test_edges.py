@@ -7,12 +7,14 @@ import math
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 from shapely import Polygon
 
 from yawning_lantern.assembly import Gap, Need, Room, Side, Span, Term, Use, box_sides, edge_gaps, span, uses
 from yawning_lantern.assembly.edges import support
 from yawning_lantern.assembly.spans import Lever
 from yawning_lantern.fit import check_gaps, formula, headline, sentence
+from yawning_lantern.fit.words import asked, sums
 
 
 def room(width: float, depth: float, relation: str = "inside", per_side: bool = False) -> Room:
@@ -164,3 +166,7 @@ def test_words_say_figure_verdict_and_what_was_asked() -> None:
     assert sentence(check_gaps([gap(0.0, uses.SHEET, "any")])[0], "in") == "nothing to spare, snug"
     level = check_gaps([gap(-0.27, uses.WALL_HEIGHT, "level", (-0.5, 3.0))])[0]
     assert not level.is_clash and sentence(level, "mm") == "0.27 mm above, as asked"
+    lacking = check_gaps([replace(gap(1.0), lacks="nothing is there to hold it")])[0]
+    assert sums(lacking, "in") == "Lid over box: Lid · Box, across\nNothing is there to hold it."
+    assert sentence(lacking, "in") == "nothing is there to hold it" and formula(lacking, "in") == ""
+    assert sums(easy, "mm").split("\n")[1:] == ["50.00 lid − 48.41 box = 1.59 mm", f"Asked: {asked(easy, 'mm')}."]

@@ -7,6 +7,7 @@ import math
 
 import numpy as np
 import pytest
+from scipy.spatial.transform import Rotation
 from shapely import Point as At
 from shapely import Polygon
 
@@ -20,6 +21,7 @@ from yawning_lantern.pattern.validity import faults
 from yawning_lantern.structures import start_design
 from yawning_lantern.study import Study, opening_of
 from yawning_lantern.study.at_bench import plan_bench, rules
+from yawning_lantern.study.fastened import _to_outline
 
 
 def put(design: Design, host: str, name: str, family: str, face: str, x: float = 0.0, y: float = 0.0,
@@ -299,3 +301,18 @@ def test_a_brad_has_no_other_half() -> None:
     with pytest.raises(ParameterError, match="one piece") as refused:
         Study(flapped(kind="brad", halves="both"))
     assert "one" in refused.value.remedy and Study(flapped(kind="brad", halves="one")).resolved["clasp"]
+
+
+@pytest.mark.parametrize("seed", range(20))
+def test_how_far_a_point_is_from_a_panel_in_space(seed: int) -> None:
+    """Beside it shapely's distance in its plane and the height above it, by Pythagoras; turned at random."""
+    rng = np.random.default_rng(seed)
+    flat = Polygon(rng.uniform(-40, 40, size=(12, 2))).convex_hull
+    ring = np.array(flat.exterior.coords)[:-1]
+    turn = Rotation.random(rng=seed).as_matrix()
+    shift = rng.uniform(-50, 50, size=3)
+    for x, y, high in rng.uniform(-70, 70, size=(30, 3)):
+        want = math.hypot(flat.distance(At(x, y)), high)
+        for corners_of in (ring, ring[::-1]):  # either face up
+            world = np.column_stack([corners_of, np.zeros(len(ring))]) @ turn.T + shift
+            assert _to_outline(turn @ (x, y, high) + shift, world) == pytest.approx(want, abs=1e-6)

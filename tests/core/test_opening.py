@@ -190,6 +190,11 @@ def test_an_inner_lid_under_the_outer_one_cannot_go_first() -> None:
     assert len(wrong.steps) == 1 and not step.clear and step.contact is not None
     said = contact_words(study, step, step.contact, "mm")
     assert "Inner lid" in said and "Outer lid" in said and said.startswith(("Inner", "Outer")) and "mm deep" in said
+    for time, share in ((0.25, 0.25), (0.5, 0.5), (1.0, 1.0), (7.0, 1.0)):  # it goes as far as it is clear, and stays
+        progress = state_at(study, wrong, time).progress
+        assert progress[inner] == pytest.approx(share * step.contact.at) and sum(progress) == progress[inner]
+    told = verdict(study, wrong, "mm", (1.0, 1.0, 1.0))
+    assert told == f"Stops at “{step_words(study, step)}”. {said}"
     opening = find_opening(plates)
     assert opening.works and [s.motion for s in opening.steps].index(outer) < [s.motion for s in opening.steps].index(
         inner

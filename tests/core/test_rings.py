@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import math
+from types import SimpleNamespace
+from typing import cast
 
 import numpy as np
 import pytest
@@ -236,6 +238,18 @@ def test_walls_that_are_no_pairs_jam_on_the_way(studied: Maker) -> None:
     at = jam(RingPath(study.assembly.nodes, only(study), plain=True))
     assert at is not None and 0.0 <= at < 1.0
     assert jam(RingPath(studied("box-card").assembly.nodes, only(studied("box-card")), plain=True)) is None
+
+
+@pytest.mark.parametrize("share", [0.0, 0.07, 0.5, 0.83])
+def test_where_a_ring_jams_is_found_between_the_poses(share: float) -> None:
+    """A ring that meets up to a share of its way and no further: told within a ten-thousandth, not before it."""
+
+    def at(place: float) -> SimpleNamespace:
+        return SimpleNamespace(residual=0.0 if place < share else 1.0)
+
+    path = SimpleNamespace(poses=[(k / 10, at(k / 10)) for k in range(11)], at=at)
+    told = jam(cast("RingPath", path))
+    assert told is not None and share <= told <= share + 1e-4
 
 
 def test_findings_reach_the_study(studied: Maker) -> None:

@@ -8,9 +8,12 @@ from itertools import combinations, pairwise, permutations
 
 import networkx as nx
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from shapely import LineString, unary_union
 
 from yawning_lantern.bench import Placing, ScorePlan, fewest_numbers, score_plan
-from yawning_lantern.bench.scores import straight_scores
+from yawning_lantern.bench.scores import _joined, _rest, straight_scores
 from yawning_lantern.cli.main import main
 from yawning_lantern.exchange.design_file import read_design
 from yawning_lantern.exchange.scoring import placing_words, reading_words
@@ -195,3 +198,23 @@ def test_the_command_tells_it(capsys: pytest.CaptureFixture[str]) -> None:
     (cross,) = (p for p in data["pieces"] if p["piece"] == "box.cross")
     assert {r["number"] for p in cross["placings"] for r in p["readings"]} <= {4.0, 8.0}
     assert all(r["on"] for p in cross["placings"] for r in p["readings"])
+
+
+STRETCHES = st.lists(st.tuples(st.integers(0, 30), st.integers(1, 9)), min_size=1, max_size=6)
+
+
+@given(STRETCHES, st.integers(40, 60))
+def test_stretches_of_a_line_and_what_is_left_of_it(stretches: list[tuple[int, int]], whole: int) -> None:
+    """Against shapely, along a line of whole millimetres."""
+    runs = [(float(a), float(a + long)) for a, long in stretches]
+    union = unary_union([LineString([(a, 0), (b, 0)]) for a, b in runs])
+    left = LineString([(0, 0), (whole, 0)]).difference(union)
+
+    def ends(shape: LineString) -> list[tuple[float, float]]:
+        return sorted((g.coords[0][0], g.coords[-1][0]) for g in getattr(shape, "geoms", [shape]) if not g.is_empty)
+
+    joined = _joined(runs)
+    touching = LineString([(0, 0), (whole, 0)]).difference(left.buffer(1e-9))  # shapely keeps touching ones apart
+    assert sum(b - a for a, b in joined) == pytest.approx(union.length) == pytest.approx(touching.length, abs=1e-6)
+    assert all(b[0] > a[1] for a, b in pairwise(joined))
+    assert _rest(joined, float(whole)) == ends(left)

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import math
 import random
+from itertools import combinations
 
 import numpy as np
 import pytest
@@ -20,7 +21,7 @@ from yawning_lantern.fold.rings import ring_angles, ring_path
 from yawning_lantern.opening import Margin, Plates, Solid, Standing, Stations, find_opening
 from yawning_lantern.opening.bodies import EDGE, GIVE, ROUND
 from yawning_lantern.opening.stations import movers, turns_of
-from yawning_lantern.opening.sweep import moves, parted, sweep
+from yawning_lantern.opening.sweep import moves, near_pairs, parted, sweep
 from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study
 
@@ -255,3 +256,28 @@ def test_a_projection_holds_all_points(turn: float, tilt: float, zoom: float) ->
     for x, y in map(view.point, points):
         assert 0 <= x <= 640 and 0 <= y <= 480
     assert math.dist(view.eye, view.middle) > max(math.dist(p, view.middle) for p in points)
+
+
+@pytest.mark.parametrize("kind", ["waterfall", "closing-box", "tier-wrap"])
+def test_pairs_that_come_near_are_those_whose_boxes_meet(kind: str) -> None:
+    """Against corners at the same stations, box by box: of what moves and what does not, and is not hinged on it."""
+    assembly = Study(designed(kind)).assembly
+    plates = Plates(assembly)
+    asked = 0
+    for motion in range(len(assembly.motions)):
+        going = {r for r, node in enumerate(plates.nodes) if node in moves(plates, motion)}
+        seen: dict[bytes, set[tuple[int, int]]] = {}
+        for turns, origins, i, j in near_pairs(plates, Stations(assembly, plates.nodes, motion, Standing()), 20.0):
+            seen.setdefault(turns.tobytes() + origins.tobytes(), set()).add((min(i, j), max(i, j)))
+        for key, pairs in seen.items():
+            half = len(key) * 9 // 12
+            turns = np.frombuffer(key[:half]).reshape(1, -1, 3, 3)
+            at = plates.corners(turns, np.frombuffer(key[half:]).reshape(1, -1, 3))[0]
+            want = {
+                (i, j) for i, j in combinations(range(len(at)), 2)
+                if (i in going) != (j in going) and not plates.joined[i, j]
+                and (at[i].min(axis=0) <= at[j].max(axis=0)).all() and (at[j].min(axis=0) <= at[i].max(axis=0)).all()
+            }  # fmt: skip
+            assert {(i, j) for i, j in pairs if (i in going) != (j in going)} == want
+            asked += len(want)
+    assert asked > 0

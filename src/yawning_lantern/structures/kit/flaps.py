@@ -36,11 +36,6 @@ class Stack(Struct, frozen=True):
     radius: float = 0.0
     under: float = 0.0
 
-    @property
-    def thickness(self) -> float:
-        """Tab and every flap with what is on it, at the hinge side, mm."""
-        return self.paper.caliper * (1 + self.flaps) + self.glue + self.under + sum(a + b for a, b in self.bulks)
-
     def wrap(self, k: int) -> float:
         """What the hinge of flap k goes around: the flaps beneath it and what is on their faces, mm."""
         return self.under + k * self.paper.caliper + sum(a + b for a, b in self.bulks[:k]) + self.bulks[k][1]

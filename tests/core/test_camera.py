@@ -1,0 +1,71 @@
+"""Where the eye is, where a piece lies in the world though it bends, which of a folded panel's faces lies up."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from yawning_lantern.flatfold.anatomy import anatomy
+from yawning_lantern.flatfold.findings import face_up
+from yawning_lantern.flatfold.telling import own_sheet, parse_script
+from yawning_lantern.fold import corners
+from yawning_lantern.fold.camera import Camera
+from yawning_lantern.fold.pose import plane_of
+from yawning_lantern.study import Study
+
+from ..conftest import designed
+
+
+@given(st.lists(st.tuples(st.floats(-9, 9), st.floats(-4, 4)), max_size=6))
+def test_the_eye_goes_round_and_never_over_the_top(turns: list[tuple[float, float]]) -> None:
+    camera = Camera()
+    for by, up in turns:
+        turned = camera.turned(by, up)
+        assert turned.turn == pytest.approx(camera.turn + by)
+        assert abs(turned.tilt) < math.pi / 2
+        assert abs(turned.tilt - camera.tilt - up) < 1e-9 or abs(turned.tilt) > math.radians(89)
+        camera = turned
+    assert (camera.zoom, camera.shift) == (Camera().zoom, Camera().shift)
+
+
+def test_nearer_further_and_aside_keep_the_rest() -> None:
+    camera = Camera(turn=1.0, tilt=0.5)
+    assert camera.zoomed(2.0).zoomed(1.5).zoom == pytest.approx(3.0)
+    assert camera.zoomed(1e6).zoom == camera.zoomed(2e6).zoom == 12.0 and camera.zoomed(1e-6).zoom == 0.3
+    moved = camera.shifted(3.0, -4.0).shifted(10.0, 1.0)
+    assert moved.shift == (13.0, -3.0)
+    assert (moved.turn, moved.tilt, moved.zoom) == (1.0, 0.5, 1.0) == (camera.zoomed(1.0).turn, 0.5, 1.0)
+
+
+@pytest.mark.parametrize(("kind", "bends"), [("rosette", True), ("tray", False)])
+def test_a_piece_lies_where_its_corners_are(kind: str, bends: bool) -> None:
+    """What maps three corners of a panel on three points of the world is an affine map (worked geometry): solved for
+    as equations here."""
+    study = Study(designed(kind))
+    bent = 0
+    for node, frame in zip(study.assembly.nodes, study.shut_frames, strict=True):
+        origin, x, y = (np.array(part) for part in plane_of(node, frame))
+        flat, world = np.array(node.panel.outline), np.array(corners(node, frame, 1.0))
+        laid = origin + flat[:, :1] * x + flat[:, 1:] * y
+        if node.shape is None:
+            assert laid == pytest.approx(world, abs=1e-6)
+            continue
+        bent += 1
+        k = next(k for k in range(1, len(flat) - 1) if abs(np.linalg.det(flat[[k, k + 1]] - flat[0])) > 1e-9)
+        three = [0, k, k + 1]
+        assert laid[three] == pytest.approx(world[three], abs=1e-6)
+        solved = np.linalg.solve(np.column_stack([flat[three], np.ones(3)]), world[three])
+        assert np.array([x, y, origin]) == pytest.approx(solved, abs=1e-6)
+    assert (bent > 0) == bends
+
+
+def test_each_fold_turns_a_panel_over() -> None:
+    """A panel is front up after an even number of folds from the one that lies, as a strip folded to and fro shows."""
+    sheet = own_sheet((40.0,) * 4, (60.0,))
+    state = anatomy(sheet, parse_script("over c3r1/c4r1; over c2r1/c3r1; over c1r1/c2r1", 6.0)).state
+    ups = [face_up(state, state.sheet.at(f"c{k}r1")) for k in (1, 2, 3, 4)]
+    assert ups in ([1, -1, 1, -1], [-1, 1, -1, 1])
