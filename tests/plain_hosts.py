@@ -24,6 +24,7 @@ PLAIN: dict[str, tuple[tuple[str, dict[str, Value], str], ...]] = {
     "over": (
         ("tray", {"width": 90.0, "depth": 80.0, "height": 50.0}, "mouth"),
         *(("explosion-box", {"base": 60.0, "wall": 50.0, "sides": n}, "mouth") for n in (3, 4, 5, 6, 8, 12)),
+        *(("prism", {"side": 50.0, "height": 60.0, "sides": n}, "mouth") for n in (4, 6)),
     ),
     "around": (("gusset-book", {}, "around"), ("board-cover", {}, "around")),
 }

@@ -12,11 +12,12 @@ from yawning_lantern.assembly import Need, Part, Room, Term
 from yawning_lantern.design import Value
 from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.choices import choices
+from yawning_lantern.fit import headline
 from yawning_lantern.structures import Family, Situation, Sizes, families, registry, start_design
 from yawning_lantern.study import Study
 
 from ..contracts import broken, broken_in_bulk
-from ..plain_hosts import hosted
+from ..plain_hosts import bulky, hosted
 from .test_third_party import Plaque
 
 KINDS = sorted(families())
@@ -31,6 +32,29 @@ def test_every_family_keeps_its_promises(kind: str) -> None:
 def test_every_family_keeps_them_of_thick_card_on_thick_tape(kind: str) -> None:
     # wet glue is told as nothing thick, and a thin sheet is lost in what contracts let pass
     assert list(broken_in_bulk(kind)) == []
+
+
+LOOSE = {"casing": "tray", "drawer-sleeve": "tray", "tier-wrap": "tray"}
+"""Families of which a fit comes out looser than asked: their boxes go by sixteenths, some at a time."""
+TIGHT_IN_BULK = {"board-cover": "beside", "roof": "beside"}
+"""What a covering sheet and a roof of three slopes of card twice as thick as is common do at their turn-ins."""
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_what_is_put_on_fits_as_asked(kind: str) -> None:
+    """Nothing told, every fit of it lies within what is asked; what the sheet at hand does not hold, and a half that
+    has no other, are told. Of thick card and tape nothing is tighter than asked."""
+    for bulk in (False, True):
+        for words, design in hosted(kind):
+            for check in Study(bulky(design) if bulk else design).checks:
+                code = check.gap.use.code
+                if check.gap.element != "g" or code in ("sheet", "clasp") or LOOSE.get(kind) == code:
+                    continue
+                tighter = check.against == "below" or check.is_clash
+                if not bulk:
+                    assert check.is_fine, (words, headline(check), check.gap.value, check.want)
+                elif TIGHT_IN_BULK.get(kind) != code:
+                    assert not tighter, (words, headline(check), check.gap.value, check.want)
 
 
 def variants(kind: str) -> Iterator[dict[str, Value]]:

@@ -12,7 +12,7 @@ import numpy as np
 import pytest
 from shapely.geometry import Polygon
 
-from yawning_lantern.design import Element, Place, add_guest
+from yawning_lantern.design import Element, Place, Value, add_guest
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.anatomy import anatomy
 from yawning_lantern.flatfold.cavity import stacks
@@ -36,6 +36,9 @@ from yawning_lantern.measure import inches
 from yawning_lantern.pattern.convex import largest_level
 from yawning_lantern.structures import start_design
 from yawning_lantern.study import Study, opening_of
+
+from ..contracts import broken_as_host
+from ..plain_hosts import hosting
 
 POCKETED = {
     "widths": "76.2mm + 76.2mm + 76.2mm", "heights": "76.2mm + 76.2mm", "slits": "c1r2/c2r2 c2r2/c3r2",
@@ -199,6 +202,15 @@ def test_what_is_glued_between_two_layers_holds_them_apart(face: str, apart: boo
     more = 2.0 + study.catalogue.adhesive(design.adhesive).thickness if apart else 0.0
     assert between(study) - between(bare) == pytest.approx(more, abs=0.03), face
     assert not study.has_clash
+
+
+@pytest.mark.parametrize("slant", ["1,0 2,1", "1,1 2,0"])
+def test_what_turns_over_a_slant_keeps_its_promises(slant: str) -> None:
+    """A strip folded over a corner goes on upwards: its faces lie where they are told, turned by a quarter."""
+    given: dict[str, Value] = {"widths": "50mm + 60mm + 80mm", "heights": "60mm", "slants": f"score {slant}",
+                               "script": "over c2r1a/c2r1b"}  # fmt: skip
+    cases = list(hosting("grid-sheet", given))
+    assert len(cases) >= 5 and list(broken_as_host(cases)) == []
 
 
 def test_a_map_opens_again_its_last_fold_flat_first() -> None:

@@ -37,6 +37,7 @@ from yawning_lantern.structures.kit.prism_trim import Ring, corner_strips, even_
 from yawning_lantern.structures.kit.regular import Regular, half_flat, moved
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, lever_term
 from yawning_lantern.structures.kit.solving import (
+    HEADROOM,
     as_given,
     face_room,
     given_length,
@@ -138,7 +139,9 @@ class Prism:
                 f"Walls of {told(side)} cannot be folded.", "Side", "Make it larger, or take fewer sides."
             )
         if given_length(given, "height") is not None or content[1] is None:
-            high = s.room.height.value - t if s.room is not None and s.room.height is not None else inches(4)
+            high = inches(4)
+            if s.room is not None and s.room.height is not None:
+                high = s.room.height.value - s.room.intrudes - t * (0.5 + FOLD_SHIFT) - s.lid_rise() - HEADROOM
             fill = Sized(
                 max(15.0, snap(min(high, inches(4)), s.score.grid, "down").value), "fill" if s.room else "default"
             )
