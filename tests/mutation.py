@@ -208,11 +208,13 @@ def _names_at(source: str, line: int) -> set[str]:
 
 
 def _reaching(mutant: Mutant, data: CoverageData) -> set[str]:
-    """The contexts that reach a line. What runs when its module is loaded is reached by what reaches any line of the
-    module, or of one that names the constant."""
-    here = set(data.contexts_by_lineno(str(mutant.module)).get(mutant.line, []))
-    if here - {""} or "" not in here:
-        return here - {""}
+    """The contexts that reach a line."""
+    return set(data.contexts_by_lineno(str(mutant.module)).get(mutant.line, [])) - {""}
+
+
+def _near(mutant: Mutant, data: CoverageData) -> set[str]:
+    """The contexts that reach any line of a mutant's module, or of one that names the constant in it: what is kept
+    after it was worked out once, and what runs when a module is loaded, is told of the first test alone, or of none."""
     names = _names_at(mutant.module.read_text(encoding="utf-8"), mutant.line)
     modules = [mutant.module]
     if names:
@@ -238,9 +240,14 @@ def sample(count: int, seed: int, workers: int = 2, kept: Path | None = None) ->
 
         def run(tree: Path, mine: list[Mutant]) -> None:
             for mutant in mine:
-                tests = {c.removesuffix("|run").removesuffix("|setup") for c in _reaching(mutant, data)}
-                asked = sorted(tests & times.keys(), key=lambda t: times[t])
-                if not asked or lives(mutant, asked, tree):
+                asked: set[str] = set()
+                alive = True
+                for reaching in (_reaching, _near):
+                    tests = {c.removesuffix("|run").removesuffix("|setup") for c in reaching(mutant, data)}
+                    more = sorted((tests & times.keys()) - asked, key=lambda t: times[t])
+                    alive = alive and (not more or lives(mutant, more, tree))
+                    asked |= set(more)
+                if alive:
                     living.append(mutant)
                     print(f"lives: {mutant}", flush=True)
 

@@ -3,24 +3,29 @@
 from __future__ import annotations
 
 import json
+import math
 from pathlib import Path
 
 import jsonschema
 import pytest
 from msgspec.structs import replace
+from shapely import LineString
 
 from yawning_lantern.cli.main import main
 from yawning_lantern.design import Design, Element, Lay, Place, add_guest, carry, set_lay, set_stock
 from yawning_lantern.exchange.design_file import write_design
 from yawning_lantern.measure import speak
 from yawning_lantern.pattern.convex import least_width
-from yawning_lantern.stock import Motif, builtin_catalogue
+from yawning_lantern.stock import Motif, SheetFormat, builtin_catalogue
 from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study
 from yawning_lantern.study.at_bench import plan_bench
 from yawning_lantern.study.stock_warnings import SLENDER, stock_warnings
+from yawning_lantern.study.wanted import folds_along, lying
 
 from ..conftest import designed
+
+TALL = SheetFormat("tall", "Tall", 300.0, 400.0, 300.0, 400.0)
 
 SCHEMAS = Path(__file__).parent.parent.parent / "docs" / "schema"
 
@@ -146,3 +151,20 @@ def test_the_plan_tells_what_stock_cannot_do(capsys: pytest.CaptureFixture[str],
     assert (one["code"], one["part"], one["panels"]) == ("upside-down", "mat", ["mat (front)"])
     assert "Turn Mat by half a turn" in one["text"]
     assert main(["plan", str(file)]) == 0 and "stands on its head" in capsys.readouterr().out
+
+
+@pytest.mark.parametrize("kind", sorted(families()))
+def test_folds_along_and_across_the_grain(kind: str) -> None:
+    """By length and angle of every crease, of grain that runs up the sheet and across it."""
+    for piece in Study(start_design(kind, {})).pieces:
+        for grain_up in (True, False):
+            laid = replace(piece, stock=replace(piece.stock, grain="long" if grain_up else "short", sheet=TALL))
+            up = level = 0.0
+            for crease in piece.creases:
+                line = LineString([crease.start, crease.end])
+                angle = math.atan2(crease.end[1] - crease.start[1], crease.end[0] - crease.start[0])
+                up, level = up + line.length * abs(math.sin(angle)), level + line.length * abs(math.cos(angle))
+            turned = lying(laid)[1]
+            assert laid.stock.grain_up == grain_up
+            want = (up, level) if grain_up != turned else (level, up)
+            assert folds_along(laid) == pytest.approx(want, abs=1e-6)
