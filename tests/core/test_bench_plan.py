@@ -12,13 +12,15 @@ import networkx as nx
 import numpy as np
 import pytest
 import vobject
+from hypothesis import given as drawn
+from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from yawning_lantern.bench import BenchPlan, Schools, Step, acts_of
-from yawning_lantern.bench.evenings import evenings
+from yawning_lantern.bench.evenings import _cut_up, evenings
 from yawning_lantern.bench.glue_map import glue_map
 from yawning_lantern.cli.main import main
-from yawning_lantern.design import Element, Place, add_guest
+from yawning_lantern.design import Element, Place, add_guest, set_value
 from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.bench_data import bench_json, bench_words, calendar
 from yawning_lantern.exchange.design_file import read_design, write_design
@@ -338,3 +340,36 @@ def test_every_piece_that_is_cut_is_joined_put_or_slid_in(kind: str) -> None:
             assert placed[piece.id] in (0, piece.quantity), (given, piece.name)
             alone = len(study.resolved[study.design.root.id].part.pieces) == 1
             assert alone or piece.bought or piece.id in used or piece.name in done, (given, piece.name)
+
+
+STEPS = st.lists(
+    st.builds(Step, st.uuids().map(str), st.sampled_from(["cut", "glue", "wait"]), st.just("…"),
+              minutes=st.sampled_from([0.0, 2.0, 5.0, 9.0, 20.0])),
+    min_size=1, max_size=24,
+)  # fmt: skip
+
+
+@drawn(STEPS, st.sampled_from([10.0, 15.0, 30.0, 90.0]))
+def test_sittings_are_cut_from_the_last_one_back(steps: list[Step], long: float) -> None:
+    """Nothing but waits is left out and none ends a sitting; no sitting is too long, and none could be begun a step
+    sooner."""
+    sittings = _cut_up(steps, long)
+    kept = [step.id for one in sittings for step in one]
+    assert kept == [s.id for s in steps if s.id in set(kept)]
+    assert all(s.kind == "wait" for s in steps if s.id not in set(kept))
+    assert all(one[-1].kind != "wait" for one in sittings)
+    total = [sum(step.minutes for step in one) for one in sittings]
+    assert all(minutes <= long or len(one) == 1 for minutes, one in zip(total, sittings, strict=True))
+    for before, minutes, one in zip(sittings, total[1:], sittings[1:], strict=False):
+        waits = steps[[s.id for s in steps].index(before[-1].id) + 1 :]
+        between = waits[: [s.id for s in waits].index(one[0].id)]
+        last = before[-1].minutes + sum(s.minutes for s in between)
+        assert minutes + last > long or any(s.kind == "wait" for s in between)
+
+
+def test_tape_that_is_wider_than_its_strip_is_cut_along() -> None:
+    box = set_value(start_design("closing-box", {}), "box", "tab", 7.0)
+    for adhesive, wide in (("tape", False), ("tape-12", True)):
+        plan = plan_bench(Study(replace(box, adhesive=adhesive)))
+        told = [step.text for step in plan.steps if step.kind == "glue"]
+        assert told and any("cut it along" in text for text in told) == wide

@@ -24,6 +24,9 @@ ACTS = {act.name: act for act in acts_of(STUDY.assembly)}
 def test_all_numbers_come_one_by_one_and_back_again() -> None:
     walk, seen = Walk(PLAN), []
     while walk.step is not None:
+        at = [s.id for s in PLAN.steps].index(walk.step.id)
+        assert walk.after == (PLAN.steps[at + 1] if at + 1 < len(PLAN.steps) else None)
+        assert walk.before == (PLAN.steps[at - 1] if at else None)
         seen.append((walk.step.id, walk.number))
         walk = walk.forward()
     told = [(s.id, k) for s in PLAN.steps for k in range(len(s.placing.readings) if s.placing else 1)]

@@ -18,8 +18,9 @@ from yawning_lantern.design import Element, Place, add_guest
 from yawning_lantern.errors import LanternError, ParameterError, UnknownNameError
 from yawning_lantern.fold import State, corners, cut_through, pose
 from yawning_lantern.pattern.validity import faults
-from yawning_lantern.structures import families, start_design
+from yawning_lantern.structures import Family, families, start_design
 from yawning_lantern.study import Study, fill_sheet
+from yawning_lantern.study.ways_in import ways_in
 
 from ..conftest import Maker, designed
 
@@ -256,3 +257,36 @@ def test_bad_values_end_with_a_sentence(capsys: pytest.CaptureFixture[str]) -> N
     ):
         assert main(["plan", *arguments]) == 2
         assert words in capsys.readouterr().err
+
+
+@pytest.mark.parametrize("kind", sorted(families()))
+def test_what_a_way_in_asks(kind: str) -> None:
+    """Contents ask for contents, the size for the first measures that are the maker's, the sheet for its side and one
+    measure beside it; what must be known is asked for."""
+    own = families()[kind]
+    declared = [p.id for p in own.parameters]
+    maker = [p.id for p in own.parameters if p.kind in ("length", "count") and not p.structural and not p.derived]
+    maker = [name for name in maker if not name.startswith("content-") and name != "sheet"]
+    assert tuple(way.start for way in ways_in(own)) == own.starts
+    for way in ways_in(own):
+        asked = [p.id for p in way.fields]
+        assert set(way.needed) <= set(asked) and len(set(asked)) == len(asked)
+        if way.start == "contents":
+            assert asked == [n for n in declared if n.startswith("content-") and n != "content-play"]
+            wanted = ("content-width", "content-height")[: 1 if own.relation == "over" else 2]
+            assert way.needed == tuple(name for name in wanted if name in declared)
+        elif way.start == "size":
+            assert 1 <= len(asked) <= 4 and way.needed == ()
+            assert asked == maker_first(own, len(asked))
+        else:
+            assert asked[0] == "sheet" == way.needed[0] and len(asked) <= 2
+            assert set(asked[1:]) <= set(own.headline) & set(maker)
+
+
+def maker_first(own: Family, count: int) -> list[str]:
+    """The first measures of a family that a maker gives, those of contents, sheet and what is worked out left off."""
+    return [
+        p.id for p in own.parameters
+        if p.kind in ("length", "count") and not p.structural and not p.derived
+        and p.group not in ("Contents", "Sheet", "Worked out")
+    ][:count]  # fmt: skip
