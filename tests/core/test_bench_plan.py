@@ -369,7 +369,12 @@ def test_sittings_are_cut_from_the_last_one_back(steps: list[Step], long: float)
 
 def test_tape_that_is_wider_than_its_strip_is_cut_along() -> None:
     box = set_value(start_design("closing-box", {}), "box", "tab", 7.0)
-    for adhesive, wide in (("tape", False), ("tape-12", True)):
+    for adhesive, seam, flaps in (
+        ("tape", "tape 6 mm along the edges", "tape 6 mm along the edges"),
+        ("tape-12", "wider than the strip (7.0 mm): cut it along", "tape 12 mm along the edges"),
+        ("wet-glue", "thin, 2.00 mm off folds", "thin, 2.00 mm off folds"),
+        ("foam-1", "Foam pads", "Foam pads"),
+    ):
         plan = plan_bench(Study(replace(box, adhesive=adhesive)))
-        told = [step.text for step in plan.steps if step.kind == "glue"]
-        assert told and any("cut it along" in text for text in told) == wide
+        heeds = [speak(step.heed, "mm") for step in plan.steps if step.kind == "glue"]
+        assert len(heeds) == 3 and seam in heeds[0] and all(flaps in heed for heed in heeds[1:]), heeds

@@ -9,7 +9,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from yawning_lantern.errors import LengthError
-from yawning_lantern.measure import format_fine, format_length, parse_length, parse_signed, parse_spoken, snap
+from yawning_lantern.measure import (
+    format_fine,
+    format_length,
+    parse_length,
+    parse_lengths,
+    parse_signed,
+    parse_spoken,
+    snap,
+)
 
 
 @pytest.mark.parametrize(
@@ -124,3 +132,18 @@ def test_snapping_keeps_its_direction_and_residual(length: float, step: float, o
 def test_a_value_on_the_grid_stays() -> None:
     assert snap(3 * 25.4 / 8, 25.4 / 8, "up").value == pytest.approx(9.525)
     assert snap(7.3, 0.0, "up").value == 7.3  # a tool without marks reaches any distance
+
+
+def test_how_long_a_text_and_a_length_may_be() -> None:
+    """Eighty letters for one, four hundred for a row, ten metres for any: the last that is read, the next refused."""
+    one, row = "1" + " + 1" * 19 + "+11", "10mm" + " + 1mm" * 66
+    assert len(one) == 80 and parse_length(one, "mm") == 31.0
+    with pytest.raises(LengthError, match="too long"):
+        parse_length(one + "1", "mm")
+    assert len(row) == 400 and len(parse_lengths(row, "mm")) > 60
+    with pytest.raises(LengthError, match="too long"):
+        parse_lengths(row + "0", "mm")
+    assert parse_length("10000 mm") == 10_000.0 and parse_lengths("10000mm + 1mm") == (10_000.0, 1.0)
+    for read in (parse_length, parse_lengths):
+        with pytest.raises(LengthError, match="ten metres"):
+            read("10000.1 mm")

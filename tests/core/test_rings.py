@@ -29,6 +29,9 @@ def only(study: Study) -> Ring:
     return study.assembly.rings[0]
 
 
+TENT = RingPath(Study(designed("tent")).assembly.nodes, only(Study(designed("tent"))), plain=True)
+
+
 @pytest.mark.parametrize("kind", POPUPS)
 def test_glued_edges_coincide_over_the_whole_swing(studied: Maker, kind: str) -> None:
     study = studied(kind)
@@ -238,6 +241,12 @@ def test_walls_that_are_no_pairs_jam_on_the_way(studied: Maker) -> None:
     at = jam(RingPath(study.assembly.nodes, only(study), plain=True))
     assert at is not None and 0.0 <= at < 1.0
     assert jam(RingPath(studied("box-card").assembly.nodes, only(studied("box-card")), plain=True)) is None
+
+
+@given(st.lists(st.tuples(*[st.floats(-9, 9)] * 3), max_size=5))
+def test_what_is_left_is_the_greatest_distance(points: list[tuple[float, float, float]]) -> None:
+    want = max((float(np.linalg.norm(p)) for p in points), default=0.0)
+    assert TENT.solver.residual([x for p in points for x in p]) == pytest.approx(want)
 
 
 @pytest.mark.parametrize("share", [0.0, 0.07, 0.5, 0.83])
