@@ -143,8 +143,9 @@ def mutants() -> Iterator[Mutant]:
                     raise SystemExit(f"There is no operator {kind}.")
                 operator, count = get_operator(f"core/{kind}")(), 0
                 for node in ast_nodes(tree):
+                    names_only = getattr(node.parent, "type", "") == "parameters"  # the bare * of keyword arguments
                     for begin, end in operator.mutation_positions(node):
-                        if not any(a <= begin and end <= b for a, b in spared):
+                        if not names_only and not any(a <= begin and end <= b for a, b in spared):
                             yield Mutant(module, f"core/{kind}", count, begin[0])
                         count += 1
 

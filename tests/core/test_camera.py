@@ -13,7 +13,7 @@ from yawning_lantern.flatfold.anatomy import anatomy
 from yawning_lantern.flatfold.findings import face_up
 from yawning_lantern.flatfold.telling import own_sheet, parse_script
 from yawning_lantern.fold import corners
-from yawning_lantern.fold.camera import Camera
+from yawning_lantern.fold.camera import Camera, Projection
 from yawning_lantern.fold.pose import plane_of
 from yawning_lantern.study import Study
 
@@ -39,6 +39,14 @@ def test_nearer_further_and_aside_keep_the_rest() -> None:
     moved = camera.shifted(3.0, -4.0).shifted(10.0, 1.0)
     assert moved.shift == (13.0, -3.0)
     assert (moved.turn, moved.tilt, moved.zoom) == (1.0, 0.5, 1.0) == (camera.zoomed(1.0).turn, 0.5, 1.0)
+
+
+@given(st.floats(-300, 300), st.floats(-300, 300), st.floats(0.3, 12))
+def test_a_picture_moves_as_far_as_it_is_pushed(dx: float, dy: float, zoom: float) -> None:
+    points = [(0.0, 0.0, 0.0), (80.0, 10.0, 5.0), (-20.0, 60.0, 90.0)]
+    still = Projection.holding(Camera(zoom=zoom), points, (640.0, 480.0)).points(points)
+    moved = Projection.holding(Camera(zoom=zoom).shifted(dx, dy), points, (640.0, 480.0)).points(points)
+    assert np.array(moved) - np.array(still) == pytest.approx(np.tile([dx, dy], (3, 1)), abs=1e-6)
 
 
 @pytest.mark.parametrize(("kind", "bends"), [("rosette", True), ("tray", False)])

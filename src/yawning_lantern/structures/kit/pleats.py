@@ -40,10 +40,6 @@ class Ring(Struct, frozen=True):
         across = 2 * math.pi * radius / self.panels
         return math.sqrt(max(0.0, self.pitch**2 - across**2))
 
-    def thickness(self, caliper: float) -> float:
-        """At its thickest, the hub, mm."""
-        return self.height(self.hub) + caliper
-
 
 def least_hub(panels: int, caliper: float) -> float:
     """The hub's radius: n·t / 2π is the least that the sheets take, twice that with the bulge of their folds. mm."""
