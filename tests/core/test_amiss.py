@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import json
 import random
+import re
 from collections import Counter
 from functools import lru_cache
 
@@ -19,7 +20,7 @@ from yawning_lantern.opening import Opening
 from yawning_lantern.study import Study, opening_of
 from yawning_lantern.study.amiss import Amiss, Made, all_lines, as_built, lines_of, made_of
 from yawning_lantern.study.at_bench import plan_bench
-from yawning_lantern.study.mend import Mended, mend, slits_of
+from yawning_lantern.study.mend import Mended, _serves, mend, slits_of
 from yawning_lantern.study.refit import Moves, _trimmed
 from yawning_lantern.workshop import OffCut
 
@@ -176,6 +177,22 @@ def test_a_new_piece_comes_from_the_smallest_off_cut_that_takes_it() -> None:
     assert "off-cut “near”" in mend(study, wrong, Made(), kept=kept).words
     assert "of a sheet of" in mend(study, wrong, Made(), kept=kept[2:]).words
     assert mend(study, wrong, Made(), kept=kept).piece == piece.id
+
+
+def test_a_spoiled_piece_serves_for_smaller_ones_of_its_paper() -> None:
+    study = Study(read_design(DEMO))
+    told = 0
+    for piece in study.pieces:
+        words = _serves(study, piece, ())
+        name = re.match(r"The spoiled one still serves for (.*?)\. A new one", words)
+        others = {
+            other.name for other in study.pieces
+            if other is not piece and other.stock.id == piece.stock.id and not other.bought
+            and all(a < b - 1 for a, b in zip(sorted(other.size), sorted(piece.size), strict=True))
+        }  # fmt: skip
+        assert (name is not None) == bool(others) and (name is None or name[1] in others), words
+        told += bool(others)
+    assert 0 < told < len(study.pieces)
 
 
 def test_what_came_out_is_kept_in_the_file() -> None:

@@ -14,6 +14,7 @@ from yawning_lantern.flatfold.findings import face_up
 from yawning_lantern.flatfold.telling import own_sheet, parse_script
 from yawning_lantern.fold import corners
 from yawning_lantern.fold.camera import Camera, Projection
+from yawning_lantern.fold.lit import LIGHT, parts, share
 from yawning_lantern.fold.pose import plane_of
 from yawning_lantern.study import Study
 
@@ -77,3 +78,20 @@ def test_each_fold_turns_a_panel_over() -> None:
     state = anatomy(sheet, parse_script("over c3r1/c4r1; over c2r1/c3r1; over c1r1/c2r1", 6.0)).state
     ups = [face_up(state, state.sheet.at(f"c{k}r1")) for k in (1, 2, 3, 4)]
     assert ups in ([1, -1, 1, -1], [-1, 1, -1, 1])
+
+
+def test_light_falls_on_what_faces_it() -> None:
+    """Full on a face square to it, none beyond a right angle; what lies deeper is darker, half as much where it is
+    bright; the back is the front turned over."""
+    full = np.array(LIGHT) / np.linalg.norm(LIGHT)
+    side = np.cross(full, (0.0, 0.0, 1.0))
+    side /= np.linalg.norm(side)
+    for angle in np.radians([0, 20, 60, 80, 91, 180]):
+        normal = tuple(math.cos(angle) * full + math.sin(angle) * side)
+        lit = max(0.0, math.cos(angle)) * np.linalg.norm(LIGHT)
+        less = 0.03 if lit > 0.7 else 0.06
+        for depth, deep in ((0, 0.0), (1, 1.0), (2, 2.0), (3, 0.0)):
+            want = 0.7 + 0.3 * lit - less * deep
+            assert share(normal, depth, True) == pytest.approx(want)
+            assert share((-normal[0], -normal[1], -normal[2]), depth, False) == pytest.approx(want)
+    assert parts("#ff8000") == pytest.approx((1.0, 128 / 255, 0.0))
