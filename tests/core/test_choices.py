@@ -9,14 +9,14 @@ from pathlib import Path
 
 import pytest
 
-from yawning_lantern.exchange import choices, faces
+from yawning_lantern.exchange import choices, faces, slips
 from yawning_lantern.structures import families
 
 DOCS = Path(__file__).parent.parent.parent / "docs"
-PAGES = {name: (DOCS / f"{name}.md").read_text(encoding="utf-8") for name in ("choices", "faces")}
+PAGES = {name: (DOCS / f"{name}.md").read_text(encoding="utf-8") for name in ("choices", "faces", "slips")}
 HEADING = re.compile(r"^## [^\n]*\(`([a-z-]+)`\)\n.*?(?=^## |\Z)", re.DOTALL | re.MULTILINE)
 SECTIONS = {name: {found[1]: found[0] for found in HEADING.finditer(text)} for name, text in PAGES.items()}
-MADE = {"choices": choices.changed, "faces": faces.placed}
+MADE = {"choices": choices.changed, "faces": faces.placed, "slips": slips.answered}
 SUM = re.compile(r": ([^:=]+) = (−?[\d.]+)″\. Asked: ")
 TERM = re.compile(r"([+−]? ?)(?:(\d+) (?=\d+/))?(\d+/\d+|\d+\.\d+|\d+)( mm)? ")
 ROUNDED = 0.0012
@@ -35,17 +35,17 @@ def _inches(term: str) -> float:
 @pytest.mark.parametrize("page", PAGES)
 @pytest.mark.parametrize("kind", sorted(families()))
 def test_what_a_page_says_of_a_family_is_current(kind: str, page: str) -> None:
-    # printed with `./lantern families --choices > docs/choices.md` and `--faces > docs/faces.md`; read what has changed
+    # printed with `./lantern families --choices > docs/choices.md`, and `--faces`, `--slips`; read what has changed
     # before it is kept
     assert "\n".join(MADE[page](families()[kind])).rstrip() == SECTIONS[page][kind].rstrip()
 
 
 def test_the_pages_tell_every_family_once() -> None:
-    assert list(SECTIONS["choices"]) == list(SECTIONS["faces"]) == list(families())
-    assert choices.page() == PAGES["choices"] and faces.page() == PAGES["faces"]
+    assert all(list(sections) == list(families()) for sections in SECTIONS.values())
+    assert {name: made.page() for name, made in (("choices", choices), ("faces", faces), ("slips", slips))} == PAGES
 
 
-@pytest.mark.parametrize("page", PAGES)
+@pytest.mark.parametrize("page", ["choices", "faces"])
 def test_the_sums_on_a_page_add_up(page: str) -> None:
     sums = SUM.findall(PAGES[page])
     assert len(sums) > 500

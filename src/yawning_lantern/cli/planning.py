@@ -16,6 +16,7 @@ from yawning_lantern.exchange.mesh import write_pose
 from yawning_lantern.exchange.pdf import write_templates
 from yawning_lantern.exchange.plan import cut_list, plan, readings, score_tool, to_buy
 from yawning_lantern.exchange.reference import reference
+from yawning_lantern.exchange.slips import page as slips_page
 from yawning_lantern.fit import formula, headline, sentence
 from yawning_lantern.fold import weight
 from yawning_lantern.measure import MM_PER_INCH, Units, format_fine, format_size, speak
@@ -64,7 +65,7 @@ def _told(kind: Family) -> dict[str, Any]:
 
 def tell_families(options: argparse.Namespace) -> int:
     """List the families."""
-    pages = {"markdown": reference, "choices": choices_page, "faces": faces_page}
+    pages = {"markdown": reference, "choices": choices_page, "faces": faces_page, "slips": slips_page}
     for name, page in pages.items():
         if getattr(options, name):
             print(page(), end="")
