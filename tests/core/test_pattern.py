@@ -8,10 +8,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
-from shapely import MultiPoint, Polygon, box, unary_union
+from shapely import LineString, MultiPoint, Point, Polygon, box, unary_union
 
 from yawning_lantern.pattern import Fold, Line, Panel, Slit, area, build_piece, rectangle
-from yawning_lantern.pattern.build import merge_lines, shared_edge
+from yawning_lantern.pattern.build import _overlap, merge_lines, shared_edge
 from yawning_lantern.pattern.convex import centroid, shared
 from yawning_lantern.pattern.validity import faults
 from yawning_lantern.stock import builtin_catalogue
@@ -162,3 +162,20 @@ def test_the_middle_of_a_polygon_is_what_a_library_finds(points: list[tuple[floa
     if hull.area > 1.0:
         ring = tuple(hull.exterior.coords)[:-1]  # type: ignore[attr-defined]  # it has an area
         assert centroid(ring) == pytest.approx((hull.centroid.x, hull.centroid.y), abs=1e-6)
+
+
+@given(*[st.integers(0, 12)] * 4, st.floats(0, 6.3))
+def test_what_two_edges_share(a: int, b: int, c: int, d: int, turn: float) -> None:
+    """Along a line at any angle, by shapely: of edges that run against one another the common stretch, the way of the
+    first; of those that run the same way, or share a point at most, nothing."""
+    ux, uy = math.cos(turn), math.sin(turn)
+    one, other = (((p * ux + 3, p * uy - 2), (q * ux + 3, q * uy - 2)) for p, q in ((a, b), (c, d)))
+    told = _overlap(one, other)
+    low, high = max(min(a, b), min(c, d)), min(max(a, b), max(c, d))
+    if a == b or high <= low or (b - a) * (d - c) >= 0:
+        assert told is None
+        return
+    assert told is not None
+    assert LineString(told).length == pytest.approx(high - low)
+    assert (told[1][0] - told[0][0]) * (b - a) * ux + (told[1][1] - told[0][1]) * (b - a) * uy > 0
+    assert all(LineString(edge).distance(Point(p)) < 1e-6 for edge in (one, other) for p in told)

@@ -379,6 +379,9 @@ def test_any_list_of_rectangles_is_planned(capsys: pytest.CaptureFixture[str], t
     assert main(["sheets", "--pieces", str(listed), "--seconds", "0.2"]) == 0
     told = capsys.readouterr().out
     assert "list: 1 sheet. It cannot be done with fewer." in told and "1 × Cardstock 216" in told
+    listed.write_text("name,width,height,count\nmat,8,8,3\n")  # one of eight by eight on a sheet of twelve
+    assert main(["sheets", "--pieces", str(listed), "--seconds", "0.2"]) == 0
+    assert "3 × Cardstock 216" in capsys.readouterr().out
     listed.write_text("name,width\nmat,4\n")
     assert main(["sheets", "--pieces", str(listed)]) == 2
     assert "no width or height" in capsys.readouterr().err

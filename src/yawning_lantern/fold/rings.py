@@ -248,7 +248,7 @@ class RingPath:
                 poses[p] = pose
                 before, last = last, (p, pose.angles)
         self.poses: tuple[tuple[float, Turned], ...] = tuple(sorted(poses.items()))
-        self._solved: dict[float, Turned] = {}
+        self._solved = poses
 
     def at(self, progress: float) -> Turned:
         """The pose when the swing is `progress` done, solved from the two poses beside it; what was asked for is kept:
@@ -265,8 +265,6 @@ class RingPath:
         k = next((i for i in range(1, len(poses)) if poses[i][0] >= progress), len(poses) - 1)
         (p0, a), (p1, b) = poses[k - 1], poses[k]
         share = (progress - p0) / (p1 - p0)
-        if share in (0.0, 1.0):
-            return b if share else a
         guess = tuple(x + share * (y - x) for x, y in zip(a.angles, b.angles, strict=True))
         return self.solver.solve(progress, guess)
 
