@@ -20,13 +20,15 @@ SAID = re.findall(
 
 @pytest.mark.parametrize(("command", "told"), SAID, ids=[command.partition(" --")[0] for command, _ in SAID])
 def test_what_is_said_of_an_example(command: str, told: str, capsys: pytest.CaptureFixture[str]) -> None:
-    name, file, *options = command.split()
-    assert main([name, str(EXAMPLES / file), *options]) == 0
+    words = [str(EXAMPLES / word) if word.endswith(".lantern") else word for word in command.split()]
+    unanswered = words[0] == "fold-search" and re.search(r"^(No|Each|Every) .*\.$", told, re.M)
+    assert main(words) == (1 if unanswered else 0)
     assert capsys.readouterr().out == told
 
 
 def test_every_example_is_told() -> None:
-    assert {command.split()[1] for command, _ in SAID} == {file.name for file in EXAMPLES.glob("*.lantern")}
+    told = {word for command, _ in SAID for word in command.split() if word.endswith(".lantern")}
+    assert told == {file.name for file in EXAMPLES.glob("*.lantern")}
 
 
 @pytest.mark.parametrize(

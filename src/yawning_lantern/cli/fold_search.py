@@ -69,7 +69,15 @@ def _tell(columns: int, rows: int, answer: Answer) -> None:
         for flap, host in book.trunk.flaps:
             print(f"   flap: {named(flap)} on {named(host)}")
         for (c0, r0), (c1, r1) in book.slits:
-            print(f"   slit: from column line {c0}, row line {r0} to {c1}, {r1}")
+            if r0 == r1:
+                print(f"   slit: between rows {r0} and {r0 + 1}, along {_stretch('column', c0, c1)}")
+            else:
+                print(f"   slit: between columns {c0} and {c0 + 1}, along {_stretch('row', r0, r1)}")
+
+
+def _stretch(word: str, begin: int, end: int) -> str:
+    """The columns or rows from one line to another."""
+    return f"{word} {end}" if end - begin == 1 else f"{word}s {begin + 1} to {end}"
 
 
 def _summary(book: Book) -> str:
@@ -77,13 +85,17 @@ def _summary(book: Book) -> str:
     parts = [
         counted(book.pages, "page"),
         f"{counted(book.pockets, 'pocket')} ({book.open_top} can open at the head)",
-        f"{book.upright} pages upright",
+        f"{counted(book.upright, 'page')} upright",
         f"{counted(len(book.slits), 'slit')}, {rim}",
-        f"{book.glued} edges to glue",
+        f"{counted(book.glued, 'edge')} to glue",
     ]
     if book.flaps:
         parts.append(counted(book.flaps, "flap"))
-    parts.append("the back of the paper is hidden" if not book.backs else f"{book.backs} covers show the back")
+    parts.append(
+        "the back of the paper is hidden"
+        if not book.backs
+        else f"{counted(book.backs, 'cover')} with the back of the paper"
+    )
     return ", ".join(parts)
 
 
