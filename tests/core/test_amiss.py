@@ -13,10 +13,11 @@ import pytest
 from msgspec import structs
 
 from yawning_lantern.bench import BenchPlan, Walk
-from yawning_lantern.design import Built, Design, Element, Place, add_guest
+from yawning_lantern.design import Built, Design, Element, Place, Value, add_guest
 from yawning_lantern.exchange.design_file import from_bytes, read_design, to_bytes
 from yawning_lantern.measure import speak
 from yawning_lantern.opening import Opening
+from yawning_lantern.structures import start_design
 from yawning_lantern.study import Study, opening_of
 from yawning_lantern.study.amiss import Amiss, Made, all_lines, as_built, lines_of, made_of
 from yawning_lantern.study.at_bench import plan_bench
@@ -211,6 +212,22 @@ def test_a_layer_glued_the_wrong_way_round_is_told() -> None:
     assert found.way in ("keep", "redo") and "Dusk layer" in found.words
     if found.design is not None:
         assert Study(found.design).resolved["layer-2"].place.turn == 0
+
+
+@pytest.mark.parametrize(
+    ("guest", "given", "turns", "way"),
+    [("tray", {"width": 60.0, "depth": 50.0}, 1, "keep"), ("tray", {"width": 110.0, "depth": 50.0}, 1, "redo"),
+     ("tray", {"width": 110.0, "depth": 50.0}, 2, "keep"), ("mat", {"width": 115.0, "height": 90.0}, 3, "redo")],
+)  # fmt: skip
+def test_a_part_glued_turned_stays_where_it_fits_so(guest: str, given: dict[str, Value], turns: int, way: str) -> None:
+    """Sixty by fifty goes into a tray of 120 by 100 either way round, a hundred and ten does not across: by hand."""
+    host = start_design("tray", {"width": 120.0, "depth": 100.0, "height": 60.0})
+    design = add_guest(host, host.root.id, Element("g", guest, "Guest", given), Place("floor"))
+    found = mend(Study(design), Amiss("turned", "g", "", float(turns)), Made())
+    assert found.way == way and "Guest" in found.words
+    assert (found.design is None) == (way == "redo") and bool(found.piece) == (way == "redo")
+    if found.design is not None:
+        assert Study(found.design).resolved["g"].place.turn == turns % 4
 
 
 def test_a_line_moved_moves_all_that_lies_on_it() -> None:
