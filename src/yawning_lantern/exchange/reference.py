@@ -8,6 +8,7 @@ from yawning_lantern.bench import BenchPlan
 from yawning_lantern.design import Value
 from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.bench_data import step_words
+from yawning_lantern.exchange.fit_table import fit_table
 from yawning_lantern.exchange.scoring import reading_words
 from yawning_lantern.fit import Check, asked, formula, headline
 from yawning_lantern.measure import format_length, format_size, speak
@@ -133,4 +134,12 @@ def reference() -> str:
         "card of 216 g/m²; inside something else it follows what holds it.",
         "",
     ]
-    return "\n".join(head + [line for kind in families().values() for line in _family(kind)])
+    foot = [
+        "## What each fit asks",
+        "",
+        "Common practice of the trade, with no source. What leaves less than nothing clashes; beyond easy it is loose.",
+        "",
+        *fit_table(),
+        "",
+    ]
+    return "\n".join([*head, *(line for kind in families().values() for line in _family(kind)), *foot])
