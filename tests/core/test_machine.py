@@ -13,8 +13,9 @@ import pytest
 import svgelements
 from hypothesis import given
 from hypothesis import strategies as st
-from shapely import LineString, MultiLineString, Polygon, set_precision, unary_union
+from shapely import LineString, MultiLineString, Polygon, box, set_precision, unary_union
 from shapely.affinity import rotate, translate
+from shapely.geometry.polygon import orient
 from shapely.ops import polygonize
 
 from yawning_lantern.cli.main import main
@@ -22,6 +23,7 @@ from yawning_lantern.exchange.cut_files import APART, NAMES, beds_of, report_svg
 from yawning_lantern.exchange.design_file import read_design, write_design
 from yawning_lantern.machine import Bed, Plotter, bed_of_piece, run
 from yawning_lantern.machine import Path as Cut
+from yawning_lantern.machine.paths import once
 from yawning_lantern.machine.plotter import PlotterError
 from yawning_lantern.pattern import Piece
 from yawning_lantern.study import Study
@@ -224,3 +226,30 @@ def test_the_command_writes_and_tries_them(tmp_path: Path, capsys: pytest.Captur
     assert len(two) == 2
     left = svg_layers(to_svg(two, "two"))["cut-outline"]
     assert left[1].bounds[0] - left[0].bounds[0] == pytest.approx(two[0].width + APART, abs=1.0)
+
+
+@given(
+    st.lists(st.tuples(st.integers(0, 3), st.integers(0, 3), st.integers(1, 2), st.integers(1, 2)), max_size=7),
+    st.booleans(),
+)
+def test_an_edge_that_two_pieces_share_is_cut_once(boxes: list[tuple[int, int, int, int]], clockwise: bool) -> None:
+    """Rectangles on a grid of 10 mm that lie edge to edge, against the union of their rims by shapely."""
+    placed: list[Polygon] = []
+    for x, y, w, h in boxes:
+        one = box(10 * x, 10 * y, 10 * (x + w), 10 * (y + h))
+        if all(one.intersection(other).area < 1e-9 for other in placed):
+            placed.append(one)
+    rings = [list(orient(p, -1.0 if clockwise else 1.0).exterior.coords)[:-1] for p in placed]
+    inner = Cut("slit", ((1.0, 1.0), (2.0, 2.0)))
+    told = once((inner, *(Cut("outline", tuple(ring), True, f"p{k}") for k, ring in enumerate(rings))))
+    assert told[0] == inner
+    lines = [LineString((*p.points, p.points[0]) if p.closed else p.points) for p in told[1:]]
+    rims = unary_union([p.exterior for p in placed]) if placed else LineString()
+    assert sum(line.length for line in lines) == pytest.approx(rims.length)
+    assert (unary_union(lines) if lines else LineString()).symmetric_difference(rims).length < 1e-6
+    alone = {f"p{k}" for k, one in enumerate(placed)
+             if all(one.exterior.intersection(other.exterior).length < 1e-9 for other in placed[:k])}  # fmt: skip
+    assert {p.piece for p in told[1:] if p.closed} == alone
+    for piece in {p.piece for p in told[1:]}:  # what follows on is one stroke of the knife
+        runs = [p.points for p in told[1:] if p.piece == piece and not p.closed]
+        assert all(math.dist(a[-1], b[0]) > 1e-6 for a in runs for b in runs if a is not b)
