@@ -37,8 +37,8 @@ from yawning_lantern.pattern.convex import largest_level
 from yawning_lantern.structures import start_design
 from yawning_lantern.study import Study, opening_of
 
-from ..contracts import broken_as_host
-from ..plain_hosts import hosting
+from ..contracts import broken_as_guest, broken_as_host
+from ..plain_hosts import hosted, hosting
 
 POCKETED = {
     "widths": "76.2mm + 76.2mm + 76.2mm", "heights": "76.2mm + 76.2mm", "slits": "c1r2/c2r2 c2r2/c3r2",
@@ -211,6 +211,25 @@ def test_what_turns_over_a_slant_keeps_its_promises(slant: str) -> None:
                                "script": "over c2r1a/c2r1b"}  # fmt: skip
     cases = list(hosting("grid-sheet", given))
     assert len(cases) >= 5 and list(broken_as_host(cases)) == []
+
+
+def test_an_own_fold_takes_what_a_face_lets_its_cells_be() -> None:
+    """An eighth is left of a face; no sheet is larger than twelve inches. Common practice, no source."""
+    given: dict[str, Value] = {"columns": 2, "rows": 1, "script": "over c1r1/c2r1"}
+    assert list(broken_as_guest(hosted("grid-sheet", given))) == []
+    for wide, high in ((100.0, 80.0), (300.0, 400.0)):
+        host = start_design("mat", {"width": wide, "height": high})
+        study = Study(add_guest(host, host.root.id, Element("g", "grid-sheet", settings=given), Place("face")))
+        mat, sizes = (study.resolved[e].sizes for e in (host.root.id, "g"))
+        cell = [min(mat[f"cut-{side}"].length - 25.4 / 8, most) for side, most in (("width", 152.4), ("height", 304.8))]
+        assert (sizes["sheet-width"].length / 2, sizes["sheet-height"].length) == (
+            pytest.approx(cell[0]),
+            pytest.approx(cell[1]),
+        )
+        assert (sizes["wide"].length, sizes["wide"].origin) == (pytest.approx(cell[0]), "fill")
+    small = start_design("mat", {"width": 6.0, "height": 80.0})
+    with pytest.raises(ParameterError, match="leaves"):
+        Study(add_guest(small, small.root.id, Element("g", "grid-sheet", settings=given), Place("face")))
 
 
 def test_a_map_opens_again_its_last_fold_flat_first() -> None:

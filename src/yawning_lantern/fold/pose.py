@@ -157,23 +157,20 @@ _around = lru_cache(maxsize=512)(without)
 
 
 def plane_of(node: Node, frame: Frame, make: float = 1.0) -> tuple[Vec, Vec, Vec]:
-    """Where a panel's piece lies in the world: its origin (mm), its x and its y. Of a panel that bends, those of its
+    """Where a panel's piece lies in the world: its origin (mm), its x and its y. Of a panel that bends, those of the
     first three corners that make a triangle."""
     if node.shape is None:
         return (frame[9], frame[10], frame[11]), (frame[0], frame[1], frame[2]), (frame[3], frame[4], frame[5])
     flat, bent = node.panel.outline, corners(node, frame, make)
     (x0, y0), (ox, oy, oz) = flat[0], bent[0]
-    for k in range(1, len(flat) - 1):
-        ax, ay, bx, by = flat[k][0] - x0, flat[k][1] - y0, flat[k + 1][0] - x0, flat[k + 1][1] - y0
-        size = ax * by - bx * ay
-        if abs(size) < 1e-9:
-            continue
-        a, b = ([bent[k + n][m] - bent[0][m] for m in range(3)] for n in (0, 1))
-        x = [(a[m] * by - b[m] * ay) / size for m in range(3)]
-        y = [(b[m] * ax - a[m] * bx) / size for m in range(3)]
-        o = [bent[0][m] - x0 * x[m] - y0 * y[m] for m in range(3)]
-        return (o[0], o[1], o[2]), (x[0], x[1], x[2]), (y[0], y[1], y[2])
-    return (ox, oy, oz), (1.0, 0.0, 0.0), (0.0, 1.0, 0.0)
+    edges = [(k, flat[k][0] - x0, flat[k][1] - y0, flat[k + 1][0] - x0, flat[k + 1][1] - y0)
+             for k in range(1, len(flat) - 1)]  # fmt: skip
+    k, ax, ay, bx, by = next(edge for edge in edges if abs(edge[1] * edge[4] - edge[3] * edge[2]) > 1e-9)
+    size = ax * by - bx * ay
+    a, b = ([bent[k + n][m] - bent[0][m] for m in range(3)] for n in (0, 1))
+    xx, xy, xz = ((a[m] * by - b[m] * ay) / size for m in range(3))
+    yx, yy, yz = ((b[m] * ax - a[m] * bx) / size for m in range(3))
+    return (ox - x0 * xx - y0 * yx, oy - x0 * xy - y0 * yy, oz - x0 * xz - y0 * yz), (xx, xy, xz), (yx, yy, yz)
 
 
 def facets(assembly: Assembly, frames: Sequence[Frame], make: float = 1.0) -> list[Facet]:
