@@ -221,13 +221,11 @@ def test_an_own_fold_takes_what_a_face_lets_its_cells_be() -> None:
         host = start_design("mat", {"width": wide, "height": high})
         study = Study(add_guest(host, host.root.id, Element("g", "grid-sheet", settings=given), Place("face")))
         mat, sizes = (study.resolved[e].sizes for e in (host.root.id, "g"))
-        cell = [min(mat[f"cut-{side}"].length - 25.4 / 8, most) for side, most in (("width", 152.4), ("height", 304.8))]
-        assert (sizes["sheet-width"].length / 2, sizes["sheet-height"].length) == (
-            pytest.approx(cell[0]),
-            pytest.approx(cell[1]),
-        )
+        left = [mat[f"cut-{side}"].length - 25.4 / 8 for side in ("width", "height")]
+        cell = [min(free, most) for free, most in zip(left, (152.4, 304.8), strict=True)]
+        assert [sizes["sheet-width"].length / 2, sizes["sheet-height"].length] == pytest.approx(cell)
         assert (sizes["wide"].length, sizes["wide"].origin) == (pytest.approx(cell[0]), "fill")
-    small = start_design("mat", {"width": 6.0, "height": 80.0})
+    small = start_design("mat", {"width": 10.0, "height": 80.0})
     with pytest.raises(ParameterError, match="leaves"):
         Study(add_guest(small, small.root.id, Element("g", "grid-sheet", settings=given), Place("face")))
 
