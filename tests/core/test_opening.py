@@ -27,7 +27,7 @@ from yawning_lantern.opening import (
     natural_order,
     sweep,
 )
-from yawning_lantern.opening.order import _angles, _raised
+from yawning_lantern.opening.order import _raised
 from yawning_lantern.opening.sweep import moves
 from yawning_lantern.structures import families, family, start_design
 from yawning_lantern.study import Study, opening_of, state_at
@@ -466,25 +466,6 @@ def test_a_sweep_can_be_given_up() -> None:
     study = Study(read_design(DEMO))
     with pytest.raises(CancelledError):
         find_opening(Plates(study.assembly), cancelled=lambda: True)
-
-
-@pytest.mark.parametrize("kind", ["tier-wrap", "explosion-box", "booklet", "accordion-spine", "closing-box", "tray"])
-def test_a_motion_begins_and_ends_at_the_angles_of_its_crease(kind: str) -> None:
-    """Measured between a panel and the one it hangs on, as rotations, what came before on the same crease done."""
-    assembly = Study(start_design(kind, {})).assembly
-    count = len(assembly.motions)
-    for motion in range(count):
-        told = _angles(assembly, motion)
-        nodes = [k for k, n in enumerate(assembly.nodes)
-                 if isinstance(n.step, CreaseStep) and any(m == motion and by for m, by in n.step.turns)]  # fmt: skip
-        if not nodes:
-            continue
-        for deg, done in zip(told, (0.0, 1.0), strict=True):
-            progress = tuple(1.0 if m < motion else done if m == motion else 0.0 for m in range(count))
-            frames = pose(assembly, State(1.0, progress))
-            one, other = (np.array(frames[k]).reshape(4, 3)[:3] for k in (nodes[0], assembly.nodes[nodes[0]].parent))
-            turn = math.degrees(math.acos(max(-1.0, min(1.0, (np.trace(other @ one.T) - 1) / 2))))
-            assert abs((deg + 180) % 360 - 180) == pytest.approx(turn, abs=0.01), (motion, told)
 
 
 def test_natural_order_takes_the_lid_first_and_the_fullest_guest_last(demo_set: tuple[Study, Opening]) -> None:
