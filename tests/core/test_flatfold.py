@@ -309,6 +309,8 @@ def test_a_tuck_says_what_is_open_and_goes_between() -> None:
     assert by_name["c1r1"] < by_name["c3r1"] < by_name["c2r1"]
     with pytest.raises(ParameterError, match="open whether"):
         carried_out(sheet, (folded, Tuck((("c2r1", "c3r1"),))))
+    with pytest.raises(ParameterError, match="cannot be tucked there: it would go through paper"):
+        carried_out(sheet, (folded, Tuck((("c2r1", "c3r1"),), over=("c2r1",), under=("c1r1",))))
 
 
 WRONG = [
