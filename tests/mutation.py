@@ -6,8 +6,8 @@ is good as long as no line has moved.
 What no test sees is held against mypy, as the test command does: it knows tuples' lengths and which numbers may stand.
 Mutants are made by cosmic-ray, reach is told by coverage with a context for every test. Not asked are annotations,
 decorators, options of classes, what is only ever a tolerance (numbers below 1e-3), lengths that are longer than
-anything (500 mm and more), the −1 that leaves a size to numpy, and whether a comparison of lengths takes in its very
-end: changed, they change nothing that was promised. Of whole numbers ends are asked.
+anything (500 mm and more), the −1 that leaves a size to numpy, whether a zip sees that lengths are the same (a check by
+itself), and whether a comparison of lengths takes in its very end: changed, they change nothing that was promised. Of whole numbers ends are asked.
 """
 
 from __future__ import annotations
@@ -121,6 +121,8 @@ def _spared(source: str) -> list[tuple[Place, Place]]:
             parts += [*node.decorator_list, *(option.value for option in node.keywords)]
         elif _is_tiny(node) or _is_huge(node):
             parts.append(node)
+        elif isinstance(node, ast.keyword) and node.arg == "strict":
+            parts.append(node.value)
         parts += _left_open(node)
         spans += [
             ((p.lineno, p.col_offset), (p.end_lineno or 0, p.end_col_offset or 0))  # type: ignore[attr-defined]  # these have places

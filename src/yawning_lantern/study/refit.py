@@ -179,20 +179,10 @@ def _solved(
         if trim and cut < TRUE:
             continue
         by = [float(one) for one in x[: len(chosen)]]
-        if not _grows(asked, chosen, by, ask, cut):
-            return _verified(study, moves, chosen, by, ask, cut)
+        found = _verified(study, moves, chosen, by, ask, cut)
+        if found is not None:
+            return found
     return None
-
-
-def _grows(
-    asked: Mapping[Lever, Mapping[Line, float]], chosen: Sequence[Lever], by: Sequence[float], ask: _Ask, cut: float
-) -> bool:
-    """Whether a blank that is cut would have to be larger."""
-    for line in ask.blanks:
-        grown = sum(asked[lever].get(line, 0.0) * one for lever, one in zip(chosen, by, strict=True))
-        if grown + (cut if line == _side(ask.target) else 0.0) > TRIM:
-            return True
-    return False
 
 
 def _side(target: Line) -> Line:
