@@ -7,7 +7,8 @@ What no test sees is held against mypy, as the test command does: it knows tuple
 Mutants are made by cosmic-ray, reach is told by coverage with a context for every test. Not asked are annotations,
 decorators, options of classes, what is only ever a tolerance (numbers below 1e-3), lengths that are longer than
 anything (500 mm and more), the −1 that leaves a size to numpy, whether a zip sees that lengths are the same (a check by
-itself), and whether a comparison of lengths takes in its very end: changed, they change nothing that was promised. Of whole numbers ends are asked.
+itself), and whether a comparison of lengths takes in its very end: changed, they change nothing that was promised. Of
+whole numbers ends are asked.
 """
 
 from __future__ import annotations
