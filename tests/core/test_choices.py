@@ -10,7 +10,8 @@ from pathlib import Path
 import pytest
 
 from yawning_lantern.exchange import choices, faces, slips
-from yawning_lantern.structures import families
+from yawning_lantern.structures import families, start_design
+from yawning_lantern.study import Study, remedies
 
 DOCS = Path(__file__).parent.parent.parent / "docs"
 PAGES = {name: (DOCS / f"{name}.md").read_text(encoding="utf-8") for name in ("choices", "faces", "slips")}
@@ -53,3 +54,13 @@ def test_the_sums_on_a_page_add_up(page: str) -> None:
         terms = re.split(r" (?=[+−] \d)", words)
         told = float(total.replace("−", "-"))
         assert sum(map(_inches, terms)) == pytest.approx(told, abs=ROUNDED * (len(terms) + 1)), words
+
+
+def test_nothing_that_is_told_of_another_thing_is_changed_to_mend_paper() -> None:
+    """What it holds and what it goes around are as large as they are, whatever was cut wrong."""
+    facts = [f"{kind.name}: {p.label} " for kind in families().values() for p in kind.parameters if p.fact]
+    assert len(facts) > 60 and not [words for words in facts if words in PAGES["slips"]]
+    study = Study(start_design("lid", {"over-width": 100.0, "over-depth": 100.0, "top-width": 99.0}))
+    tight = next(check for check in study.checks if check.is_clash)
+    cures = {cure.parameter for cure in remedies(study, tight)}
+    assert "top-width" in cures and not cures & {p.id for p in families()["lid"].parameters if p.fact}

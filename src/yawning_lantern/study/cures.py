@@ -36,9 +36,13 @@ def remedies(study: Study, check: Check) -> tuple[Candidate, ...]:
         scored = any(p.scored for p in r.family.parameters if p.id == parameter)
         return r.final.score.grid if scored else r.final.cut.grid
 
+    def is_fact(element: str, parameter: str) -> bool:
+        r = study.resolved.get(element)
+        return r is not None and any(p.fact for p in r.family.parameters if p.id == parameter)
+
     clashes = sum(c.is_clash for c in study.checks)
     cures = []
-    wanted = list(candidates(check, study.current, is_given, grid))
+    wanted = [c for c in candidates(check, study.current, is_given, grid) if not is_fact(c.element, c.parameter)]
     if check.gap.use == uses.BESIDE:  # of two that stand side by side one is moved before either is made smaller
         wanted.sort(key=lambda candidate: candidate.parameter not in PLACES)
     for candidate in wanted[:_TRIED]:

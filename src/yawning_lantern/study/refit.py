@@ -65,8 +65,9 @@ def levers_near(study: Study, element: str) -> tuple[Lever, ...]:
         r = study.resolved[one]
         for name, sized in r.sizes.items():
             told = parameter(r.family, name) if any(p.id == name for p in r.family.parameters) else None
-            if told is not None and told.kind == "length" and not told.derived and not isinstance(sized.value, str):
-                levers.append((one, name))
+            if told is None or told.kind != "length" or told.derived or told.fact or isinstance(sized.value, str):
+                continue
+            levers.append((one, name))
     return tuple(levers)
 
 

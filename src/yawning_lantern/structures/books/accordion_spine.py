@@ -29,7 +29,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.around import AROUND, around_mount, around_room
-from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.lying import (
     TAB,
     Lying,
@@ -125,9 +125,7 @@ class AccordionSpine(Lying):
             words=("cut", "envelopes"),
             default="cut",
         ),
-        Parameter(
-            "page-bulk", "Bulk of a page", "length", "Thickness of a page with all that is on it.", "Pages", most=40.0
-        ),
+        fact("page-bulk", "Bulk of a page", "Thickness of a page with all that is on it.", "Pages", most=40.0),
         Parameter(
             "joint",
             "Joint of the pages",
@@ -158,22 +156,8 @@ class AccordionSpine(Lying):
         ),
         Parameter("hill-top", "Flat top", "length", "Width of the flat top of a hill.", "Spine", most=40.0),
         Parameter("cover-width", "Cover, width", "length", "Tab, page and play.", "Cover", 10.0),
-        Parameter(
-            "content-width",
-            "Page at hand, width",
-            "length",
-            "An envelope or card that becomes a page.",
-            "Contents",
-            10.0,
-        ),
-        Parameter(
-            "content-height",
-            "Page at hand, height",
-            "length",
-            "An envelope or card that becomes a page.",
-            "Contents",
-            10.0,
-        ),
+        fact("content-width", "Page at hand, width", "An envelope or card that becomes a page.", "Contents", 10.0),
+        fact("content-height", "Page at hand, height", "An envelope or card that becomes a page.", "Contents", 10.0),
         Parameter("strip", "Spine strip", "length", "Length to cut.", "Spine", derived=True),
         Parameter("panels", "Pleats", "count", "2N + 2.", "Spine", derived=True),
         Parameter("thick", "Closed", "length", "Thickness of the shut book.", "Cover", derived=True),

@@ -14,7 +14,7 @@ from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, Slit, build_piece, rectangle
 from yawning_lantern.structures.kit.around import AROUND, around_mount, around_room
 from yawning_lantern.structures.kit.boards import board_of
-from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.lying import Lying, bulks, extent, face_mount, fit_gap
 from yawning_lantern.structures.kit.over_edge import through
 from yawning_lantern.structures.kit.shell import lever_term
@@ -76,7 +76,7 @@ class BoardCover(Lying):
             40.0,
             default=inches(1 / 16),
         ),
-        Parameter("content-height", "Thickness inside", "length", "What lies between the boards.", "Contents", 0.0),
+        fact("content-height", "Thickness inside", "What lies between the boards.", "Contents", 0.0),
         Parameter("cover-width", "Covering sheet, width", "length", "To cut.", "Cover", derived=True),
         Parameter("cover-height", "Covering sheet, height", "length", "To cut.", "Cover", derived=True),
         Parameter("mitre", "Mitre", "length", "Cut off each corner, along both edges.", "Cover", derived=True),

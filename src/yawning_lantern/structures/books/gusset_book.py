@@ -13,7 +13,7 @@ from yawning_lantern.measure import inches, snap
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
 from yawning_lantern.stock import Paper
 from yawning_lantern.structures.kit.around import AROUND, around_mount, around_room
-from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.lying import (
     TAB,
     Lying,
@@ -82,10 +82,8 @@ class GussetBook(Lying):
         Parameter("gusset", "Gusset", "length", "Between the two scores; wider for more bulk.", "Spine", 0.5, 60.0),
         Parameter("gussets", "Gussets together", "length", "What all of them add at the spine.", "Spine", derived=True),
         Parameter("tab", "Tab", "length", "Glued to the leaf before.", "Spine", 3.0, default=TAB),
-        Parameter("content-width", "Page at hand, width", "length", "A card that becomes a page.", "Contents",
-                  15.0),
-        Parameter("content-height", "Page at hand, height", "length", "A card that becomes a page.",
-                  "Contents", 15.0),
+        fact("content-width", "Page at hand, width", "A card that becomes a page.", "Contents", 15.0),
+        fact("content-height", "Page at hand, height", "A card that becomes a page.", "Contents", 15.0),
         Parameter("mat-width", "Mat, width", "length", "For each page.", "Mats", derived=True),
         Parameter("mat-height", "Mat, height", "length", "For each page.", "Mats", derived=True),
         Parameter("thick", "Closed", "length", "Thickness of the shut book.", "Spine", derived=True),

@@ -29,7 +29,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.below import below, walls_below
-from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.lying import at_least
 from yawning_lantern.structures.kit.polygon_lid import build_polygon_lid, rim_sides, top_side
 from yawning_lantern.structures.kit.regular import Regular
@@ -84,11 +84,11 @@ class Lid:
         *((f"{side}-{face}", f"{side} rim, {face}") for side in SIDE_NAMES for face in ("outside", "inside")),
     )
     parameters = (
-        Parameter("over-width", "Over width", "length", "The box's own nominal panel, left to right.", least=3.0),
-        Parameter("over-depth", "Over depth", "length", "The box's own nominal panel, front to back.", least=3.0),
+        fact("over-width", "Over width", "The box's own nominal panel, left to right.", least=3.0),
+        fact("over-depth", "Over depth", "The box's own nominal panel, front to back.", least=3.0),
         Parameter("sides", "Walls", "count", "How many walls the box has.", least=3, most=12, default=4),
-        Parameter("over-caliper", "Box sheet", "length", "Thickness of the box's sheet.", least=0.01, most=10.0),
-        Parameter("over-bulk", "Bulk on the box", "length", "What is glued outside the box, per side.", most=50.0),
+        fact("over-caliper", "Box sheet", "Thickness of the box's sheet.", least=0.01, most=10.0),
+        fact("over-bulk", "Bulk on the box", "What is glued outside the box, per side.", most=50.0),
         Parameter("rim", "Rim", "length", "First score from the edge. Kept exactly.", least=3.0, scored=True),
         Parameter(
             "rim-kind",
@@ -110,13 +110,9 @@ class Lid:
         ),
         Parameter("top-width", "Top width", "length", "Score to score of the lid's own top.", "Worked out", 3.0),
         Parameter("top-depth", "Top depth", "length", "Score to score of the lid's own top.", "Worked out", 3.0),
-        Parameter(
-            "content-width", "Thing, width", "length", "Outside width of what the lid goes over.", "Contents", 1.0
-        ),
-        Parameter(
-            "content-depth", "Thing, depth", "length", "Outside depth of what the lid goes over.", "Contents", 1.0
-        ),
-        Parameter("content-height", "Thing, height", "length", "Height of what the lid goes over.", "Contents", 1.0),
+        fact("content-width", "Thing, width", "Outside width of what the lid goes over.", "Contents", 1.0),
+        fact("content-depth", "Thing, depth", "Outside depth of what the lid goes over.", "Contents", 1.0),
+        fact("content-height", "Thing, height", "Height of what the lid goes over.", "Contents", 1.0),
         Parameter("sheet", "Sheet", "length", "Side of the square sheet to use whole.", "Sheet", 10.0),
     )
 

@@ -31,7 +31,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import at_most, inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.boards import board_of
-from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.lying import count_of, face_mount, fit_gap, usual_length
 from yawning_lantern.structures.kit.prism_trim import Ring, corner_strips, even_groups, glued_foot, skirting
 from yawning_lantern.structures.kit.regular import Regular, half_flat, moved
@@ -104,10 +104,9 @@ class Prism:
         Parameter("wrap", "Base wrapped", "word", "In paper, turned in below, corners mitred or folded.", "Base",
                   words=WAYS, default="mitred"),
         Parameter("plate", "Base, side", "length", "Else as large as goes between the walls.", "Base", 5.0),
-        Parameter("content-width", "What it holds, across", "length", "Of what is round or as many-sided.", "Contents",
-                  10.0, default=inches(3)),
-        Parameter("content-height", "What it holds, height", "length", "Under a lid or roof.", "Contents", 10.0,
-                  default=inches(3)),
+        fact("content-width", "What it holds, across", "Of what is round or as many-sided.", "Contents", 10.0,
+             default=inches(3)),
+        fact("content-height", "What it holds, height", "Under a lid or roof.", "Contents", 10.0, default=inches(3)),
         Parameter("across", "Across", "length", "Inside, from wall to opposite wall or corner.", "Size", derived=True),
     )  # fmt: skip
 

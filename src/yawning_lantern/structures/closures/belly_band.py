@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from yawning_lantern.measure import inches
 from yawning_lantern.structures.kit.around import Band, band_play
-from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, fact
 from yawning_lantern.structures.kit.solving import length_of, up_to_cut
 
 BREADTH = inches(1)
@@ -21,10 +21,8 @@ class BellyBand(Band):
     about = "A loose paper loop that holds a shut thing; make it last, when the bulk is known."
     shelf = "Closures and hinges"
     parameters = (
-        Parameter("over-width", "Thing, width", "length", "What it goes around, across.", "Thing", 3.0),
-        Parameter(
-            "over-thick", "Thing, thickness", "length", "What it goes around, shut, with all bulk.", "Thing", 0.1
-        ),
+        fact("over-width", "Thing, width", "What it goes around, across.", "Thing", 3.0),
+        fact("over-thick", "Thing, thickness", "What it goes around, shut, with all bulk.", "Thing", 0.1),
         Parameter("breadth", "Breadth", "length", "Of the band itself.", "Band", 6.0, default=BREADTH),
         Parameter("overlap", "Overlap", "length", "Where it is glued to itself.", "Band", 3.0, default=OVERLAP),
         Parameter("play", "Play", "length", "Room in all, once around.", "Band", most=30.0, default=PLAY),

@@ -9,7 +9,7 @@ from yawning_lantern.measure import inches
 from yawning_lantern.stock import Paper
 from yawning_lantern.stock.items import SheetFormat
 from yawning_lantern.structures.kit.around import Band, band_play
-from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, fact
 from yawning_lantern.structures.kit.solving import length_of, up_to_cut, word_of
 
 BREADTH = inches(1 / 2)
@@ -29,10 +29,8 @@ class Ribbon(Band):
     bought = True
     faces = ()  # its bow lies on its front
     parameters = (
-        Parameter("over-width", "Thing, width", "length", "What it goes around, across.", "Thing", 3.0),
-        Parameter(
-            "over-thick", "Thing, thickness", "length", "What it goes around, shut, with all bulk.", "Thing", 0.1
-        ),
+        fact("over-width", "Thing, width", "What it goes around, across.", "Thing", 3.0),
+        fact("over-thick", "Thing, thickness", "What it goes around, shut, with all bulk.", "Thing", 0.1),
         Parameter("breadth", "Breadth", "length", "Of the ribbon.", "Ribbon", 1.0, 80.0, default=BREADTH),
         Parameter("bow", "Bow", "length", "What the knot and the bow take.", "Ribbon", most=1000.0, default=BOW),
         Parameter(

@@ -27,7 +27,7 @@ from yawning_lantern.assembly import (
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import at_most, inches, told
 from yawning_lantern.pattern import Panel, Point, build_piece, rectangle
-from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.lying import rounded, usual_length
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import (
@@ -94,8 +94,8 @@ class Mat:
         ),
         Parameter("frame", "Frame", "length", "What stays around a window; 0: it is whole.", "Shape", 0.0, 100.0),
         Parameter("sheet", "Sheet", "length", "Cut the largest mat from a square sheet of this side.", "Sheet", 3.0),
-        Parameter("content-width", "Photo, width", "length", "Width of a photo for the mat.", "Contents", 1.0),
-        Parameter("content-height", "Photo, height", "length", "Height of a photo for the mat.", "Contents", 1.0),
+        fact("content-width", "Photo, width", "Width of a photo for the mat.", "Contents", 1.0),
+        fact("content-height", "Photo, height", "Height of a photo for the mat.", "Contents", 1.0),
         Parameter("cut-width", "Cut to, width", "length", "What to cut.", derived=True),
         Parameter("cut-height", "Cut to, height", "length", "What to cut.", derived=True),
     )

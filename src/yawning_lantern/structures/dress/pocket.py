@@ -21,7 +21,7 @@ from yawning_lantern.assembly import (
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Panel, build_piece, rectangle
-from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.lying import (
     SIZE_PARAMETERS,
     Lying,
@@ -82,10 +82,8 @@ class GluedPocket(Lying):
         Parameter("tag", "Tag", "word", "Cut a tag for it.", "Tag", words=("yes", "no"), default="yes"),
         Parameter("tag-width", "Tag, width", "length", "Across the mouth.", "Tag", 3.0),
         Parameter("tag-length", "Tag, length", "length", "Into the pocket.", "Tag", 3.0),
-        Parameter(
-            "content-width", "Card, width", "length", "A card that shall slide in, across the mouth.", "Contents", 3.0
-        ),
-        Parameter("content-height", "Card, length", "length", "A card that shall slide in.", "Contents", 3.0),
+        fact("content-width", "Card, width", "A card that shall slide in, across the mouth.", "Contents", 3.0),
+        fact("content-height", "Card, length", "A card that shall slide in.", "Contents", 3.0),
     )
 
     def size(self, situation: Situation) -> dict[str, Sized]:

@@ -22,7 +22,7 @@ from yawning_lantern.assembly import (
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import give_at_most, inches, told
 from yawning_lantern.pattern import Panel, build_piece, rectangle
-from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.lying import Lying, count_of, extent, face_mount, fit_gap
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import as_given, down_to_cut, face_room, given_length, length_of, sheet_gap
@@ -57,8 +57,8 @@ class StripPockets(Lying):
                   "Strips", LEAST_STEP),
         Parameter("end", "Glued ends", "length", "At each end, and along the foot of the foremost.", "Strips", 2.0,
                   30.0, default=STRIP),
-        Parameter("content-width", "What slides in, width", "length", "A tag or card.", "Contents", 6.0),
-        Parameter("content-height", "What slides in, length", "length", "Into the hindmost.", "Contents", 6.0),
+        fact("content-width", "What slides in, width", "A tag or card.", "Contents", 6.0),
+        fact("content-height", "What slides in, length", "Into the hindmost.", "Contents", 6.0),
         Parameter("all", "Height in all", "length", "Over all strips.", "Size", derived=True),
         Parameter("deepest", "Deepest pocket", "length", "Of the hindmost strip.", "Strips", derived=True),
     )  # fmt: skip

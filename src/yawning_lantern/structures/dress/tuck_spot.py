@@ -9,7 +9,7 @@ from yawning_lantern.assembly import HOST, Instance, Joint, Part, Pocket, Room, 
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, told
 from yawning_lantern.pattern import Panel, Point, build_piece, rectangle
-from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.lying import Lying, bulks, extent, face_mount, fit_gap, usual_length
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, sheet_gap, word_of, worked_out
@@ -41,7 +41,7 @@ class TuckSpot(Lying):
         Parameter("height", "Height", "length", "Foot to head; of a half round follows from its width.", "Size", 6.0),
         Parameter("strip", "Glued strip", "length", "What the glue takes at each end, or along the rim.", "Size", 2.0,
                   30.0, default=STRIP),
-        Parameter("content-width", "What is tucked in, width", "length", "A tag or photo.", "Contents", 6.0),
+        fact("content-width", "What is tucked in, width", "A tag or photo.", "Contents", 6.0),
         Parameter("clear", "Clear way", "length", "Between the glued strips at the mouth.", "Size", derived=True),
     )  # fmt: skip
 

@@ -9,7 +9,7 @@ from yawning_lantern.assembly import Attach, Instance, Joint, Part, Room, Root, 
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Panel, Piece, build_piece, rectangle
-from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.flaps import MOST_FLAPS, Stack, flap_faces, flap_rooms
 from yawning_lantern.structures.kit.lying import TAB, Lying, clear, count_of, extent, face_mount, usual_length
 from yawning_lantern.structures.kit.solving import given_length, length_of, sheet_gap, told_contents, word_of
@@ -40,8 +40,8 @@ class Waterfall(Lying):
         Parameter("step", "Step", "length", "From hinge to hinge; as much as the tab as a rule.", "Base", 3.0),
         Parameter("base-length", "Base length", "length", "Foot to head of the base.", "Base", 6.0),
         Parameter("base-width", "Base width", "length", "The base is as wide as the flaps as a rule.", "Base", 3.0),
-        Parameter("content-width", "Photo, width", "length", "A photo that a flap shall take.", "Contents", 3.0),
-        Parameter("content-height", "Photo, height", "length", "A photo that a flap shall take.", "Contents", 3.0),
+        fact("content-width", "Photo, width", "A photo that a flap shall take.", "Contents", 3.0),
+        fact("content-height", "Photo, height", "A photo that a flap shall take.", "Contents", 3.0),
         Parameter(
             "mats",
             "Mats",

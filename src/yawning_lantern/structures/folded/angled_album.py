@@ -28,7 +28,7 @@ from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, bounds, build_piece, rectangle
 from yawning_lantern.pattern.convex import largest_level, shared
 from yawning_lantern.structures.kit.around import AROUND, around_mount, around_room
-from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.lying import BORDER, Lying, count_of, face_mount, fit_gap
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, lever_term
 from yawning_lantern.structures.kit.solving import (
@@ -77,12 +77,10 @@ class AngledAlbum(Lying):
         Parameter("leaves", "Leaves", "count", "As many right-handed as left-handed.", "Leaves", 2, MOST, default=4),
         Parameter("strip", "Glued strip", "length", "Along three edges of every pocket.", "Pockets", 2.0, 25.0,
                   default=STRIP),
-        Parameter("insert", "In each pocket", "length", "How thick what goes in is.", "Pockets", 0.0, 6.0,
-                  default=0.0),
-        Parameter("content-width", "What a pocket holds, width", "length", "Upright, behind the slant.", "Contents",
-                  15.0, default=inches(4)),
-        Parameter("content-height", "What a pocket holds, height", "length", "Upright.", "Contents", 15.0,
-                  default=inches(4)),
+        fact("insert", "In each pocket", "How thick what goes in is.", "Pockets", 0.0, 6.0, default=0.0),
+        fact("content-width", "What a pocket holds, width", "Upright, behind the slant.", "Contents", 15.0,
+             default=inches(4)),
+        fact("content-height", "What a pocket holds, height", "Upright.", "Contents", 15.0, default=inches(4)),
         Parameter("side", "Page", "length", "Half the sheet, either way.", "Leaves", derived=True),
         Parameter("wedge", "Wedge", "length", "Its short side; the long one is the page's. It becomes a corner pocket.",
                   "Leaves", derived=True),

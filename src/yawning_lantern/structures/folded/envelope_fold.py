@@ -12,7 +12,7 @@ from yawning_lantern.flatfold.sheet import Sheet
 from yawning_lantern.flatfold.telling import own_sheet
 from yawning_lantern.measure import give_at_most, inches, snap, told
 from yawning_lantern.structures.kit.around import AROUND, around_room
-from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.lying import SIZE_PARAMETERS, Lying, extent, fit_gap
 from yawning_lantern.structures.kit.one_sheet import (
     SHEET,
@@ -67,12 +67,10 @@ class EnvelopeFold(Lying):
         Parameter("flap", "Flap", "length", "Folded down over the pockets.", "Panels", LEAST_FLAP),
         Parameter("strip", "Glued strip", "length", "At either side of the lower pocket.", "Panels", 2.0, 30.0,
                   default=STRIP),
-        Parameter("content-width", "What it holds, width", "length", "In the lower pocket.", "Contents", 20.0,
-                  default=inches(3.5)),
-        Parameter("content-height", "What it holds, height", "length", "From its foot to its head.", "Contents", 20.0,
-                  default=inches(4)),
-        Parameter("insert", "In each pocket", "length", "How thick what goes in is.", "Contents", 0.0, 6.0,
-                  default=0.0),
+        fact("content-width", "What it holds, width", "In the lower pocket.", "Contents", 20.0, default=inches(3.5)),
+        fact("content-height", "What it holds, height", "From its foot to its head.", "Contents", 20.0,
+             default=inches(4)),
+        fact("insert", "In each pocket", "How thick what goes in is.", "Contents", 0.0, 6.0, default=0.0),
         Parameter("thick", "Closed", "length", "Thickness when shut.", "Panels", derived=True),
     )  # fmt: skip
 

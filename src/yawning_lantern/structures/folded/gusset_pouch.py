@@ -10,7 +10,7 @@ from yawning_lantern.flatfold.script import Bring, Glue, Script, Turn
 from yawning_lantern.flatfold.sheet import Sheet, grid
 from yawning_lantern.measure import give_at_most, inches, snap, told
 from yawning_lantern.structures.kit.around import AROUND, around_room
-from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.lying import SIZE_PARAMETERS, TAB, Lying, extent, fit_gap, usual_length
 from yawning_lantern.structures.kit.one_sheet import FoldedSheet, around_sheet, fold_sheet, page_mount, sheet_part
 from yawning_lantern.structures.kit.shell import lever_term
@@ -48,10 +48,9 @@ class GussetPouch(Lying):
         Parameter("gusset", "Gusset leaf", "length", "One leaf; two make a side.", "Gusset", LEAST_LEAF, 80.0),
         Parameter("tab", "Tab", "length", "The glue strip, and the foot that is turned up.", "Gusset", 6.0, 40.0,
                   default=TAB),
-        Parameter("content-width", "What it holds, width", "length", "Across the mouth.", "Contents", 10.0),
-        Parameter("content-height", "What it holds, height", "length", "Into the pouch.", "Contents", 10.0),
-        Parameter("insert", "What it holds, thick", "length", "The gussets open that far.", "Contents", 0.0, 60.0,
-                  default=0.0),
+        fact("content-width", "What it holds, width", "Across the mouth.", "Contents", 10.0),
+        fact("content-height", "What it holds, height", "Into the pouch.", "Contents", 10.0),
+        fact("insert", "What it holds, thick", "The gussets open that far.", "Contents", 0.0, 60.0, default=0.0),
         Parameter("thick", "Closed", "length", "Thickness when shut.", "Gusset", derived=True),
     )  # fmt: skip
 

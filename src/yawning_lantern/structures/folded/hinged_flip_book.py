@@ -11,7 +11,7 @@ from yawning_lantern.flatfold.script import Bring, Glue, Script
 from yawning_lantern.flatfold.sheet import Sheet, grid
 from yawning_lantern.measure import give_at_most, inches, told
 from yawning_lantern.structures.kit.around import AROUND, around_room
-from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.lying import Lying, extent, fit_gap, usual_length
 from yawning_lantern.structures.kit.one_sheet import (
     SHEET,
@@ -65,10 +65,9 @@ class HingedFlipBook(Lying):
         Parameter("fold-back", "Fold-back", "length", "The last panel, folded back and glued.", "Panels",
                   LEAST),
         Parameter("strip", "Strip", "length", "The row that is removed but for the hinge.", "Panels", LEAST),
-        Parameter("content-width", "What it holds, width", "length", "On the centre.", "Contents", 10.0,
-                  default=inches(3)),
-        Parameter("content-height", "What it holds, height", "length", "On the centre, above the hinge.", "Contents",
-                  10.0, default=inches(4)),
+        fact("content-width", "What it holds, width", "On the centre.", "Contents", 10.0, default=inches(3)),
+        fact("content-height", "What it holds, height", "On the centre, above the hinge.", "Contents", 10.0,
+             default=inches(4)),
         Parameter("side", "Neighbours, width", "length", "Left and right.", "Panels", derived=True),
         Parameter("thick", "Closed", "length", "Thickness when shut.", "Size", derived=True),
     )  # fmt: skip

@@ -11,7 +11,7 @@ from yawning_lantern.flatfold.script import Bring, Glue, Script, Turn
 from yawning_lantern.flatfold.sheet import Facet, Sheet, joints
 from yawning_lantern.measure import give_at_most, inches, snap, told
 from yawning_lantern.pattern import rectangle
-from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.lying import SIZE_PARAMETERS, Lying, bulks, extent, fit_gap, usual_length
 from yawning_lantern.structures.kit.one_sheet import SHEET, FoldedSheet, fold_sheet, page_mount, sheet_part
 from yawning_lantern.structures.kit.shell import lever_term
@@ -51,12 +51,9 @@ class MiniEnvelope(Lying):
         Parameter("flap", "Flap", "length", "Folded down over the front.", "Panels", LEAST_FLAP),
         Parameter("side", "Side tab", "length", "Either side, glued under the front.", "Panels", LEAST_SIDE, 60.0,
                   default=SIDE),
-        Parameter("content-width", "Card, width", "length", "What it shall hold.", "Contents", 10.0,
-                  default=inches(3.5)),
-        Parameter("content-height", "Card, height", "length", "What it shall hold.", "Contents", 10.0,
-                  default=inches(2.5)),
-        Parameter("insert", "Inside", "length", "How thick what it holds is; more wants a gusset.", "Contents", 0.0,
-                  3.0, default=0.0),
+        fact("content-width", "Card, width", "What it shall hold.", "Contents", 10.0, default=inches(3.5)),
+        fact("content-height", "Card, height", "What it shall hold.", "Contents", 10.0, default=inches(2.5)),
+        fact("insert", "Inside", "How thick what it holds is; more wants a gusset.", "Contents", 0.0, 3.0, default=0.0),
         Parameter("thick", "Closed", "length", "Thickness when shut.", "Panels", derived=True),
     )  # fmt: skip
 

@@ -12,7 +12,7 @@ from yawning_lantern.flatfold.sheet import Facet, Sheet, joints
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern.convex import half as half_of
 from yawning_lantern.structures.kit.around import AROUND, around_room
-from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.lying import BORDER, Lying, bulks, clear
 from yawning_lantern.structures.kit.one_sheet import (
     SHEET,
@@ -60,9 +60,9 @@ class PinwheelPouch(Lying):
         Parameter("sheet", "Sheet", "length", "Side of the square.", "Sheet", 60.0),
         Parameter("leg", "Leg", "length", "From a corner along the edge to the score: more than half the sheet.",
                   "Size", 31.0),
-        Parameter("content-width", "Card, width", "length", "What it shall hold.", "Contents", 10.0),
-        Parameter("content-height", "Card, height", "length", "What it shall hold.", "Contents", 10.0),
-        Parameter("insert", "Inside", "length", "How thick what it holds is.", "Contents", 0.0, 15.0, default=0.0),
+        fact("content-width", "Card, width", "What it shall hold.", "Contents", 10.0),
+        fact("content-height", "Card, height", "What it shall hold.", "Contents", 10.0),
+        fact("insert", "Inside", "How thick what it holds is.", "Contents", 0.0, 15.0, default=0.0),
         Parameter("side", "Inner square", "length", "Its size when shut.", "Size", derived=True),
         Parameter("thick", "Closed", "length", "Thickness when shut.", "Size", derived=True),
     )  # fmt: skip

@@ -26,7 +26,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import at_most, inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.around import AROUND, around_mount, around_room
-from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.lying import Lying, count_of, extent, face_mount, fit_gap
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, lever_term
 from yawning_lantern.structures.kit.solving import (
@@ -73,15 +73,12 @@ class PocketFolio(Lying):
         Parameter("pages", "Pages", "count", "Of one strip.", "Pages", 2, MOST, default=3),
         Parameter("gusset", "Gusset", "length", "Between two pages; wider for more bulk.", "Pages", 1.0, 60.0),
         Parameter("strip", "Tape", "length", "Along the edges of a pocket.", "Pockets", 2.0, 20.0, default=STRIP),
-        Parameter("insert", "In each pocket", "length", "How thick what goes in is.", "Pockets", 0.0, 6.0,
-                  default=0.0),
+        fact("insert", "In each pocket", "How thick what goes in is.", "Pockets", 0.0, 6.0, default=0.0),
         Parameter("narrow", "Narrow panel", "length", "The front of the cover.", "Cover", 10.0),
         Parameter("spine-is", "Cover's spine", "word", "Left free, or glued to the first gusset: two schools.", "Cover",
                   words=("free", "glued"), default="free"),
-        Parameter("content-width", "What a pocket holds, width", "length", "Upright.", "Contents", 15.0,
-                  default=inches(3)),
-        Parameter("content-height", "What a pocket holds, height", "length", "Upright.", "Contents", 15.0,
-                  default=inches(5)),
+        fact("content-width", "What a pocket holds, width", "Upright.", "Contents", 15.0, default=inches(3)),
+        fact("content-height", "What a pocket holds, height", "Upright.", "Contents", 15.0, default=inches(5)),
         Parameter("spine", "Spine", "length", "Of the cover, between its scores.", "Cover", derived=True),
         Parameter("pockets", "Pockets", "count", "Between the strips.", "Pockets", derived=True),
         Parameter("thick", "Closed", "length", "Thickness when shut.", "Pages", derived=True),

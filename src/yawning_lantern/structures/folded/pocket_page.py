@@ -10,7 +10,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.script import Bring, Glue, Script
 from yawning_lantern.flatfold.sheet import Sheet, Slant, grid
 from yawning_lantern.measure import give_at_most, inches, snap, told
-from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.lying import BORDER, Lying, bulks, clear, fit_gap
 from yawning_lantern.structures.kit.one_sheet import SHEET, FoldedSheet, fold_sheet, page_mount, page_room, sheet_part
 from yawning_lantern.structures.kit.shell import lever_term
@@ -55,14 +55,11 @@ class PocketPage(Lying):
         Parameter("sheet", "Sheet", "length", "Side of the square.", "Sheet", 60.0),
         Parameter("side", "Side score", "length", "From either edge; both ends fold in along it.", "Sheet", 15.0),
         Parameter("overlap", "Overlap", "length", "By which the ends lap in the middle.", "Sheet", derived=True),
-        Parameter("insert", "In each pocket", "length", "How thick what goes into a pocket is.", "Pockets", 0.0, 10.0,
-                  default=0.0),
+        fact("insert", "In each pocket", "How thick what goes into a pocket is.", "Pockets", 0.0, 10.0, default=0.0),
         Parameter("strip", "Glued strip", "length", "Along the foot of each pocket.", "Pockets", 1.0, 30.0,
                   default=STRIP),
-        Parameter("content-width", "Card, width", "length", "What a pocket shall take.", "Contents", 10.0,
-                  default=inches(4)),
-        Parameter("content-height", "Card, height", "length", "What a pocket shall take.", "Contents", 10.0,
-                  default=inches(5)),
+        fact("content-width", "Card, width", "What a pocket shall take.", "Contents", 10.0, default=inches(4)),
+        fact("content-height", "Card, height", "What a pocket shall take.", "Contents", 10.0, default=inches(5)),
         Parameter("page-width", "Page, width", "length", "From fold to fold.", "Page", derived=True),
         Parameter("page-height", "Page, height", "length", "Half the sheet.", "Page", derived=True),
         Parameter("thick", "Closed", "length", "Thickness when shut and empty.", "Page", derived=True),

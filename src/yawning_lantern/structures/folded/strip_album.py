@@ -28,7 +28,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import at_most, inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.around import AROUND, around_mount, around_room
-from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.lying import Lying, count_of, extent, face_mount, fit_gap, row, usual_length
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, lever_term
 from yawning_lantern.structures.kit.solving import (
@@ -111,13 +111,13 @@ class StripAlbum(Lying):
                   LEAST),
         Parameter("strip", "Glued strip", "length", "At head and foot of the pocket.", "Cover", 2.0, 25.0,
                   default=STRIP),
-        Parameter("insert", "In the pocket", "length", "How thick what goes in is.", "Cover", 0.0, 6.0, default=0.0),
+        fact("insert", "In the pocket", "How thick what goes in is.", "Cover", 0.0, 6.0, default=0.0),
         Parameter("latch", "Turning latch", "word", "A bar on a brad that holds the top page's flap.", "Pages",
                   words=("yes", "no"), default="yes"),
-        Parameter("content-width", "Picture, width", "length", "What the smallest page shall hold.", "Contents", 15.0,
-                  default=inches(3)),
-        Parameter("content-height", "Picture, height", "length", "What the smallest page shall hold.", "Contents",
-                  15.0, default=inches(4)),
+        fact("content-width", "Picture, width", "What the smallest page shall hold.", "Contents", 15.0,
+             default=inches(3)),
+        fact("content-height", "Picture, height", "What the smallest page shall hold.", "Contents", 15.0,
+             default=inches(4)),
         Parameter("thick", "Closed", "length", "Thickness when shut.", "Size", derived=True),
     )  # fmt: skip
 

@@ -23,7 +23,8 @@ class Parameter(Struct, frozen=True):
     `least` and `most` bound a length (mm) or a count. A `word` takes one of `words`; a `length` with `words` takes
     either; a `text` is read by its family, `lengths` are some in a row, kept as text in mm. `group` is the heading
     under which a maker looks for it. `structural` ones change the nest, not a number; `derived` ones are shown and
-    cannot be given. What is `scored` lies on the scoring tool's grid, other lengths on the cutting tool's.
+    cannot be given. What is `scored` lies on the scoring tool's grid, other lengths on the cutting tool's. A `fact` is
+    told of what it holds or goes over, which no remedy changes.
     """
 
     id: str
@@ -38,6 +39,15 @@ class Parameter(Struct, frozen=True):
     structural: bool = False
     derived: bool = False
     scored: bool = False
+    fact: bool = False
+
+
+def fact(
+    id: str, label: str, help: str, group: str = "Size", least: float = 0.0, most: float = 2000.0,
+    default: Value | None = None,
+) -> Parameter:  # fmt: skip
+    """A length that is told of what a structure holds or goes over."""
+    return Parameter(id, label, "length", help, group, least, most, default=default, fact=True)
 
 
 class Sized(Struct, frozen=True):

@@ -15,7 +15,7 @@ from yawning_lantern.flatfold.folding import carried_out
 from yawning_lantern.flatfold.script import Bring, Script, Way
 from yawning_lantern.flatfold.sheet import Sheet, grid
 from yawning_lantern.measure import MM_PER_INCH, inches, parse_lengths, snap, told
-from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.lying import BORDER, Lying, clear, count_of, extent, fit_gap
 from yawning_lantern.structures.kit.one_sheet import SHEET, FoldedSheet, fold_sheet, page_mount, sheet_part
 from yawning_lantern.structures.kit.settings import row_of
@@ -75,9 +75,8 @@ class FreeStrip(Lying):
                   words=("left", "right"), default="left"),
         Parameter("scores", "Scores", "word", "Single, or double where a fold goes around more than a sheet.", "Folds",
                   words=("single", "double"), default="single"),
-        Parameter("content-width", "What it covers, width", "length", "On the panel glued down.", "Contents", 10.0),
-        Parameter("content-height", "What it covers, height", "length", "On the panel glued down.", "Contents",
-                  10.0),
+        fact("content-width", "What it covers, width", "On the panel glued down.", "Contents", 10.0),
+        fact("content-height", "What it covers, height", "On the panel glued down.", "Contents", 10.0),
         Parameter("total", "In all", "length", "What the panels come to.", "Strip", derived=True),
         Parameter("wide", "Closed, width", "length", "What it covers when shut.", "Folds", derived=True),
         Parameter("thick", "Closed", "length", "Thickness when shut.", "Folds", derived=True),

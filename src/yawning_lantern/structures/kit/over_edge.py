@@ -11,7 +11,7 @@ from yawning_lantern.assembly import Room, Side, Span, Term, Through, span
 from yawning_lantern.assembly.edges import matching_side
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Point
-from yawning_lantern.structures.kit.declare import GuestNeed, Parameter, Situation, Sized, Sizes
+from yawning_lantern.structures.kit.declare import GuestNeed, Parameter, Situation, Sized, Sizes, fact
 from yawning_lantern.structures.kit.solving import given_length, length_of, word_of
 
 EDGES = ("fore edge", "head", "foot")
@@ -21,7 +21,7 @@ AHEAD, INWARDS, ASIDE = "towards the edge", "inwards", ("one side", "other side"
 THICK = inches(1 / 2)
 """How thick a thing is where nothing tells, mm."""
 PARAMETERS = (
-    Parameter("over-thick", "Thing, thickness", "length", "Shut, with all that is on its other side.", "Thing", 0.1),
+    fact("over-thick", "Thing, thickness", "Shut, with all that is on its other side.", "Thing", 0.1),
     Parameter("edge", "Around", "word", "The edge that it goes around.", "Thing", words=EDGES, default=EDGES[0]),
 )
 

@@ -14,7 +14,7 @@ from yawning_lantern.flatfold.snakes import OPPOSITE, Side, Trunk
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Point
 from yawning_lantern.structures.kit.around import AROUND, around_room
-from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.lying import BORDER, Lying, bulks, clear, fit_gap, usual_length
 from yawning_lantern.structures.kit.one_sheet import (
     SHEET,
@@ -55,28 +55,11 @@ POCKET_PARAMETERS = (
               " opens at the other.", "Pockets", words=("head", "side"), default="head"),
     Parameter("strip", "Glued strip", "length", "What the glue takes along an edge of a pocket.", "Pockets", 1.0, 30.0,
               default=STRIP),
-    Parameter("insert", "In each pocket", "length", "How thick what goes into a pocket is.", "Pockets", 0.0, 10.0,
-              default=0.0),
+    fact("insert", "In each pocket", "How thick what goes into a pocket is.", "Pockets", 0.0, 10.0, default=0.0),
 )  # fmt: skip
 PAGE_PARAMETERS = (
-    Parameter(
-        "content-width",
-        "Picture, width",
-        "length",
-        "What every page shall hold.",
-        "Contents",
-        10.0,
-        default=inches(2.75),
-    ),
-    Parameter(
-        "content-height",
-        "Picture, height",
-        "length",
-        "What every page shall hold.",
-        "Contents",
-        10.0,
-        default=inches(2.75),
-    ),
+    fact("content-width", "Picture, width", "What every page shall hold.", "Contents", 10.0, default=inches(2.75)),
+    fact("content-height", "Picture, height", "What every page shall hold.", "Contents", 10.0, default=inches(2.75)),
     Parameter("page-width", "Page, width", "length", "Spine to fore-edge.", "Pages", derived=True),
     Parameter("page-height", "Page, height", "length", "Foot to head.", "Pages", derived=True),
     Parameter("pages", "Inner pages", "count", "How many show when leaves are turned.", "Pages", derived=True),

@@ -13,7 +13,7 @@ from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Point
 from yawning_lantern.pattern.build import rectangle
 from yawning_lantern.stock import Paper
-from yawning_lantern.structures.kit.declare import Origin, Parameter, Situation, Sized, Sizes
+from yawning_lantern.structures.kit.declare import Origin, Parameter, Situation, Sized, Sizes, fact
 
 PLAY_WORDS: dict[str, float] = {"snug": 0.0, "easy": inches(1 / 16), "loose": inches(1 / 8)}
 """Play in all of a lid, mm, before it is rounded up. Common practice, no source."""
@@ -33,9 +33,9 @@ HEADROOM = inches(1 / 16)
 """Room left above what stands in a box, mm. Common practice, no source."""
 
 CONTENT_PARAMETERS = (
-    Parameter("content-width", "Contents, width", "length", "How wide the thing inside is.", "Contents", 1.0),
-    Parameter("content-depth", "Contents, depth", "length", "How deep it is, front to back.", "Contents", 1.0),
-    Parameter("content-height", "Contents, height", "length", "How tall it stands.", "Contents", 0.0),
+    fact("content-width", "Contents, width", "How wide the thing inside is.", "Contents", 1.0),
+    fact("content-depth", "Contents, depth", "How deep it is, front to back.", "Contents", 1.0),
+    fact("content-height", "Contents, height", "How tall it stands.", "Contents", 0.0),
     Parameter(
         "content-play",
         "Room around contents",

@@ -25,7 +25,7 @@ from yawning_lantern.assembly import (
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import at_most, inches, snap, told
 from yawning_lantern.pattern import Fold, Piece, ScoreFlag, build_piece
-from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.lying import TAB, face_mount, fit_gap, row
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, lever_term
 from yawning_lantern.structures.kit.solving import face_room, length_of, sheet_gap, word_of
@@ -63,8 +63,8 @@ class CardStand:
         Parameter("tab", "Tab", "length", "Glued down at each end.", "Stand", 4.0, scored=True),
         Parameter("lies", "Lies", "word", "Straight or on the diagonal; as the room asks where nothing is said.",
                   "Stand", words=("straight", "diagonal")),
-        Parameter("card-thick", "Card in the fin", "length", "What is glued in between its panels; 0 for none.",
-                  "Stand", 0.0, 5.0, default=0.0),
+        fact("card-thick", "Card in the fin", "What is glued in between its panels; 0 for none.", "Stand", 0.0, 5.0,
+             default=0.0),
         Parameter("stands", "Stands", "length", "Height of the fin's head.", "Stand", derived=True),
     )  # fmt: skip
 

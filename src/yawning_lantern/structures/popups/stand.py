@@ -11,7 +11,7 @@ from yawning_lantern.assembly import Joint, Part, Room, span
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.structures.kit.card import CARD_FACES, CARD_PARAMETERS, Arch, PopUp, arch_part
-from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
+from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, fact
 from yawning_lantern.structures.kit.lying import TAB, usual_length
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import face_room, length_of, positive
@@ -32,7 +32,7 @@ class Stand(PopUp):
         Parameter("foot", "Foot", "length", "From the gutter to where an end is glued.", "Stand", 3.0),
         Parameter("stand-width", "Stand width", "length", "Along the gutter.", "Stand", 6.0),
         Parameter("tab", "Tab", "length", "Glued to the pages, towards the gutter.", "Stand", 3.0, default=TAB),
-        Parameter("card-thick", "Card it holds", "length", "Thickness of what stands in the fin.", "Stand", most=5.0),
+        fact("card-thick", "Card it holds", "Thickness of what stands in the fin.", "Stand", most=5.0),
         *CARD_PARAMETERS,
         Parameter("stands", "Stands", "length", "Height of the fin's head when open.", "Stand", derived=True),
         Parameter("shut-reach", "Reach when shut", "length", "How far it reaches from the gutter.", "Stand",
