@@ -227,6 +227,19 @@ def _near(mutant: Mutant, data: CoverageData) -> set[str]:
     return {c for m in modules for reached in data.contexts_by_lineno(str(m)).values() for c in reached} - {""}
 
 
+def _naming(mutant: Mutant) -> set[str]:
+    """The files of tests that name something of a mutant's module: what is kept from an earlier test is reached by none
+    of theirs."""
+    body = ast.parse(mutant.module.read_text(encoding="utf-8")).body
+    defined = {node.name for node in body if isinstance(node, ast.FunctionDef | ast.ClassDef)}
+    names = {name for name in defined if not name.startswith("_") and len(name) > 3}
+    if not names:
+        return set()
+    named = re.compile(rf"\b({'|'.join(sorted(names))})\b")
+    files = (ROOT / "tests/core").glob("test_*.py")
+    return {str(f.relative_to(ROOT)) for f in files if named.search(f.read_text(encoding="utf-8"))}
+
+
 def sample(count: int, seed: int, workers: int = 2, kept: Path | None = None) -> tuple[int, list[Mutant]]:
     """Some mutants tried: how many, and those that live. Lines that no test reaches count as living. What tests reach
     is `kept` in a folder, if one is told."""
@@ -246,8 +259,12 @@ def sample(count: int, seed: int, workers: int = 2, kept: Path | None = None) ->
             for mutant in mine:
                 asked: set[str] = set()
                 alive = True
-                for reaching in (_reaching, _near):
-                    tests = {c.removesuffix("|run").removesuffix("|setup") for c in reaching(mutant, data)}
+                files = _naming(mutant)
+                for tests in (
+                    {c.removesuffix("|run").removesuffix("|setup") for c in _reaching(mutant, data)},
+                    {t for t in times if t.partition("::")[0] in files},
+                    {c.removesuffix("|run").removesuffix("|setup") for c in _near(mutant, data)},
+                ):
                     more = sorted((tests & times.keys()) - asked, key=lambda t: times[t])
                     alive = alive and (not more or lives(mutant, more, tree))
                     asked |= set(more)
