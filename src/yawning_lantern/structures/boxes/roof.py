@@ -318,7 +318,7 @@ class Roof:
         lo = lo + foot_of
         whole = math.hypot(far, half)  # of the hip, up to the point
         # where the next slope is wider than the tab, and on the sheet the first one is further off
-        hi = max(1.3 * lo, min(hi, far * (1 - 1.3 * tab / (2 * half)), whole - 1.25 * tab / self._gap(sizes)))
+        hi = min(hi, far * (1 - 1.3 * tab / (2 * half)), whole - 1.25 * tab / self._gap(sizes))
         hip = (
             (x1 + ux * foot_of, uy * foot_of), (x1 + ux * lo + uy * tab, uy * lo - ux * tab),
             (x1 + ux * hi + uy * tab, uy * hi - ux * tab), (x2 - ux, y2 - uy),
