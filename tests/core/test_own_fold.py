@@ -213,6 +213,16 @@ def test_what_turns_over_a_slant_keeps_its_promises(slant: str) -> None:
     assert len(cases) >= 5 and list(broken_as_host(cases)) == []
 
 
+@pytest.mark.parametrize("wide", [30.0, 50.0])
+def test_the_cover_is_what_shows_most_of_it(wide: float) -> None:
+    """A panel of 80 mm under one of 30 shows 50 of itself; under one of 50 it shows 30: by hand."""
+    study = own(widths=f"80mm + {wide}mm", heights="60mm", script="over c1r1/c2r1")
+    mounts = {mount.id: mount.panel for mount in study.resolved[study.design.root.id].part.mounts}
+    assert mounts["cover"] == ("c1r1" if wide < 40 else "c2r1") and {mounts["cover"], mounts["page-1"]} == set(
+        mounts.values()
+    )
+
+
 def test_an_own_fold_takes_what_a_face_lets_its_cells_be() -> None:
     """An eighth is left of a face; no sheet is larger than twelve inches. Common practice, no source."""
     given: dict[str, Value] = {"columns": 2, "rows": 1, "script": "over c1r1/c2r1"}

@@ -149,7 +149,7 @@ def replayed(sheet: Sheet, script: Script) -> Replay:
 
 
 def _row(lengths: Sequence[float]) -> str:
-    return " + ".join(f"{round(length, 4):g}mm" for length in lengths)
+    return " + ".join(f"{length:g}mm" for length in lengths)
 
 
 def _segments(pairs: Sequence[Segment]) -> str:
@@ -157,7 +157,7 @@ def _segments(pairs: Sequence[Segment]) -> str:
 
 
 def _mark(point: Point) -> str:
-    return f"{round(point[0], 4):g},{round(point[1], 4):g}"
+    return f"{point[0]:g},{point[1]:g}"
 
 
 def _point(mark: str) -> Point:

@@ -18,7 +18,7 @@ _TEXT = re.compile(r"^[a-z0-9 .,;/+×″\"'½¼¾⅛⅜⅝⅞-]*$")
 
 def row_of(lengths: Sequence[float]) -> str:
     """Lengths in a row (mm) as they are kept."""
-    return " + ".join(f"{round(length, 4):g}mm" for length in lengths)
+    return " + ".join(f"{length:g}mm" for length in lengths)
 
 
 def setting_words(
