@@ -297,10 +297,10 @@ def test_no_two_measurements_of_a_part_share_a_label(kind: str) -> None:
 NO_MARK = {
     *OF_THE_THING, "over-width", "over-depth",
     *("page-bulk", "board", "thick", "cord", "across"), *("play", "grip", "proud", "gusset", "holds"),
-    *("spread", "at", "hub", "strap"), *(("prism", "plate"), ("prism", "tab"), ("roof", "side")),
+    *("spread", "at", "hub", "strap"), *(("prism", "plate"), ("roof", "side")),
 }  # fmt: skip
 """What no maker measures along a ruler: what it goes over, how thick things are, play and slack, places told from a
-middle, thread; what a regular polygon makes of a length that is on a mark, and the least tab that holds."""
+middle, thread; what a regular polygon makes of a length that is on a mark."""
 
 
 def on_larger_and_smaller(kind: str) -> list[Study]:

@@ -51,6 +51,13 @@ def test_walls_of_copy_paper_do_not_stand_and_cardstock_does() -> None:
     assert words.startswith("Tray: its walls are 4″ high") and "heavier stock" in words
 
 
+@pytest.mark.parametrize(("pitch", "told"), [(30.0, False), (65.0, False), (74.0, True)])
+def test_what_leans_holds_itself_and_what_nearly_stands_does_not(pitch: float, told: bool) -> None:
+    """Slopes of a roof of copy paper rest on one another. From memory: up to some seventy degrees."""
+    roof = start_design("roof", {"side": 200.0, "pitch": pitch}, stock="copy-80")
+    assert (("thin", "roof") in codes(roof)) == told
+
+
 def test_film_and_wet_glue_are_told_and_tape_is_the_remedy() -> None:
     design = replace(set_stock(designed("pocket", width=4, height=3), None, "vellum"), adhesive="wet-glue")
     assert codes(design) == [("glue", "pocket")]

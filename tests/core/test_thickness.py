@@ -353,3 +353,25 @@ def test_sizes_told_of_the_shut_thing_are_those_measured(kind: str) -> None:
             for p in r.family.parameters:
                 if p.id in SHUT and p.derived and p.id in r.sizes:
                     assert r.sizes[p.id].length == pytest.approx(study.closed[SHUT[p.id]], abs=0.15), (given, p.label)
+
+
+@pytest.mark.parametrize("sides", [4, 6, 8])
+@pytest.mark.parametrize("thick", [False, True])
+def test_a_rim_goes_between_the_tabs_inside_the_walls(sides: int, thick: bool) -> None:
+    """Half the play is left all round, sheets and glue of the tabs taken off: measured square to the walls of the
+    folded thing."""
+    host = start_design("prism", {"side": 50.0, "height": 60.0, "sides": sides})
+    design = add_guest(host, host.root.id, Element("g", "roof"), Place("mouth"))
+    study = Study(bulky(design) if thick else design)
+    upright = [
+        (node.element, node.instance, np.mean(corners(node, frame), axis=0), np.array(frame[6:9]))
+        for node, frame in zip(study.assembly.nodes, study.shut_frames, strict=True)
+        if abs(frame[8]) < 0.1
+    ]
+    rim = [(middle, normal) for element, instance, middle, normal in upright if element == "g" and "rim" in instance]
+    walls = [(middle, normal) for element, _, middle, normal in upright if element != "g"]
+    axis, t = np.mean([middle for middle, _ in rim], axis=0), study.resolved["g"].final.paper.caliper
+    outer = max(abs((middle - axis) @ normal) for middle, normal in rim) + t / 2
+    inner = min(abs((middle - axis) @ normal) for middle, normal in walls) - t / 2
+    play = study.resolved["g"].sizes["play"].length
+    assert len(rim) == sides and inner - outer == pytest.approx(play / 2, abs=0.15 * t)

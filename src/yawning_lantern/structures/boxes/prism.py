@@ -45,7 +45,7 @@ from yawning_lantern.structures.kit.solving import (
     sheet_gap,
     up_to_score,
     word_of,
-)
+)  # fmt: skip
 from yawning_lantern.structures.kit.wrapped import TURN_INS, WAYS, Board, wrapping
 
 MOST = 12
@@ -125,48 +125,44 @@ class Prism:
         elif content[0] is not None:
             sizes["side"] = up_to_score(s, (content[0] / 2 + PLAY / 2 + t / 2 + self._tabs(s)) / flat, "auto")
         elif s.room is not None:
-            over = s.lid_overhang() / math.cos(math.pi / n)
-            radius = min(s.room.clear(0), s.room.clear(1)) / 2 - PLAY / 2 - t - self._bulk(s, n, "outside") - over
-            sizes["side"] = Sized(
-                snap(radius / max(flat, 0.5 / math.sin(math.pi / n)), s.score.grid, "down").value, "fill"
-            )
+            beyond = self._bulk(s, n, "outside") + s.lid_overhang() / math.cos(math.pi / n)
+            radius = min(s.room.clear(0), s.room.clear(1)) / 2 - PLAY / 2 - t - beyond
+            exact = radius / max(flat, 0.5 / math.sin(math.pi / n))
+            sizes["side"] = Sized(snap(exact, s.score.grid, "down").value, "fill")
         else:
             sizes["side"] = Sized(inches(2), "default")
         side = sizes["side"].length
         if side < LEAST:
-            raise ParameterError(
-                f"Walls of {told(side)} cannot be folded.", "Side", "Make it larger, or take fewer sides."
-            )
-        if given_length(given, "height") is not None or content[1] is None:
-            high = inches(4)
-            if s.room is not None and s.room.height is not None:
-                high = s.room.height.value - s.room.intrudes - t * (0.5 + FOLD_SHIFT) - s.lid_rise() - HEADROOM
-            fill = Sized(
-                max(15.0, snap(min(high, inches(4)), s.score.grid, "down").value), "fill" if s.room else "default"
-            )
-            sizes |= {"height": fill} | as_given(given, "height")
-        else:
+            raise ParameterError(f"Walls of {told(side)} cannot be folded.", "Side",
+                                 "Make it larger, or take fewer sides.")  # fmt: skip
+        if content[1] is not None:
             exact = content[1] + self._floor_level(s, sizes) - t / 2 + PLAY / 2
             sizes["height"] = up_to_score(s, exact, "auto")
+        else:
+            high = inches(4)
+            if s.room is not None and s.room.height is not None:
+                free = s.room.height.value - s.room.intrudes - t * (0.5 + FOLD_SHIFT) - s.lid_rise() - HEADROOM
+                high = min(high, free)
+            least = max(15.0, snap(high, s.score.grid, "down").value)
+            sizes["height"] = Sized(least, "fill" if s.room else "default")
+        sizes |= as_given(given, "height")
         apothem = side * flat
         glued = LEAST_GLUED + t + inches(1 / 64) + self._skin(s, sizes)  # its score is so far out from the base
         foot = snap(min(FOOT, apothem / 2), s.score.grid, "down").value
         if foot < glued <= 0.7 * apothem:
             foot = snap(glued, s.score.grid, "up").value
         sizes["foot"] = length_of(given, "foot", max(4.0, foot), "auto")
-        sizes["tab"] = length_of(given, "tab", max(4.0, snap(min(TAB, side / 3), s.score.grid, "down").value), "auto")
+        sizes["tab"] = usual_length(s, "tab", TAB, side / 3, 4.0, scored=True)
         for name, most, what in (("foot", apothem - 1.0, "the middle of the base"), ("tab", side - 1.0, "the wall")):
             if sizes[name].length > most:
-                raise ParameterError(
-                    f"{told(sizes[name].length)} reaches over {what}.", name.capitalize(), f"Give {at_most(most)}."
-                )
+                over = f"{told(sizes[name].length)} reaches over {what}."
+                raise ParameterError(over, name.capitalize(), f"Give {at_most(most)}.")
         longest = max(s.paper.sheet.width, s.paper.sheet.height)
         fits = max(1, int((longest - sizes["tab"].length) // side))
-        trims = (
+        for name, label, most, what in (
             ("corner", "Corner strips", side / 2 - 3.0, "two of them meet"),
             ("skirting", "Skirting", sizes["height"].length / 2, "half is gone"),
-        )
-        for name, label, most, what in trims:
+        ):  # fmt: skip
             sizes[name] = length_of(given, name, 0.0)
             if sizes[name].length > max(0.0, most):
                 raise ParameterError(f"Of {told(sizes[name].length)} {what}.", label,
@@ -181,17 +177,14 @@ class Prism:
                 f"{told(sizes['height'].length)}.", "Around a window",
                 f"Give {at_most(max(0.0, (min(low, high) - 6.0) / 2))}.",
             )  # fmt: skip
-        asked = s.given.get("strips")
-        sizes["strips"] = count_of(s, "strips", 0) if asked is not None else Sized(-(-n // fits), "auto")
+        sizes["strips"] = count_of(s, "strips", 0) if "strips" in given else Sized(-(-n // fits), "auto")
         if sizes["strips"].length > n:
             raise ParameterError(f"{n} walls are not cut from {int(sizes['strips'].length)} strips.", "Strips",
                                  f"Give at most {n}.")  # fmt: skip
         base = self._base(s, apothem - self._skin(s, sizes), n)
         sizes |= {"plate": base} | as_given(given, "plate")
         sizes["across"] = Sized(2 * self._apothem(s, sizes) - t, "auto")
-        for name, length in zip(("content-width", "content-height"), content, strict=True):
-            if length is not None:
-                sizes[name] = Sized(length, "given")
+        sizes |= as_given(given, "content-width", "content-height")
         return sizes
 
     @staticmethod
@@ -255,9 +248,8 @@ class Prism:
     def need(self, situation: Situation, sizes: Sizes) -> Need:
         """The circle it turns in: its corners, and what is on its walls."""
         s, e, n = situation, situation.element, int(sizes["sides"].length)
-        t, settled = s.paper.caliper, s.room is not None or sizes["side"].origin in ("given", "auto")
-        sides: tuple[Side, ...] = ()
-        if settled:
+        t, sides = s.paper.caliper, tuple[Side, ...]()
+        if s.room is not None or sizes["side"].origin in ("given", "auto"):
             sides = tuple(
                 Side(name, k * math.pi / 2, self._reach(s, sizes, k * math.pi / 2))
                 for k, name in enumerate(("right", "back", "left", "front"))
