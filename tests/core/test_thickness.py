@@ -4,6 +4,7 @@ against a size that was given beside them."""
 from __future__ import annotations
 
 import math
+from itertools import pairwise
 
 import numpy as np
 import pytest
@@ -375,3 +376,19 @@ def test_a_rim_goes_between_the_tabs_inside_the_walls(sides: int, thick: bool) -
     inner = min(abs((middle - axis) @ normal) for middle, normal in walls) - t / 2
     play = study.resolved["g"].sizes["play"].length
     assert len(rim) == sides and inner - outer == pytest.approx(play / 2, abs=0.15 * t)
+
+
+@pytest.mark.parametrize(("sides", "storey"), [(6, 10.0), (6, 30.0), (8, 14.0), (4, 12.0)])
+def test_ledges_leave_half_of_a_storey_open(sides: int, storey: float) -> None:
+    """Each takes a quarter of the way across at most: measured in the folded thing."""
+    design = start_design("roof", {"sides": sides, "side": 60.0, "storey": storey})
+    study = Study(design)
+    ledges = [
+        np.array(corners(node, frame))[:, :2]
+        for node, frame in zip(study.assembly.nodes, study.shut_frames, strict=True) if "ledge" in node.panel.name
+    ]  # fmt: skip
+    assert len(ledges) == sides
+    axis = np.mean(np.concatenate(ledges), axis=0)
+    apothem = storey / 2 / math.tan(math.pi / sides)
+    nearest = min(float(np.linalg.norm((a + b) / 2 - axis)) for c in ledges for a, b in pairwise((*c, c[0])))
+    assert nearest >= apothem / 2 - 1.0

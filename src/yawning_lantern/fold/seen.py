@@ -161,5 +161,5 @@ def up_on(shut: Frame, opened: Frame, seen_shut: bool) -> tuple[float, float]:
     frame = shut if seen_shut or (stands and abs(opened[8]) > _LYING) else opened
     axis = 2 if stands else 1
     x, y = frame[axis], frame[3 + axis]
-    size = math.hypot(x, y) or 1.0
+    size = math.hypot(x, y)
     return x / size, y / size
