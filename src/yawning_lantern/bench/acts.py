@@ -179,8 +179,8 @@ def _ring(hinges: _Hinges, start: int) -> set[int]:
     """The bodies that hang on one by more than one way: reached from it without a bridge."""
     order: dict[int, int] = {start: 0}
     low = {start: 0}
-    bridges: set[int] = set()
-    stack: list[tuple[int, int, int]] = [(start, -1, 0)]  # body, crease it was reached by, next of its hinges
+    bridges: set[int | None] = set()
+    stack: list[tuple[int, int | None, int]] = [(start, None, 0)]  # body, crease it was reached by, next of its hinges
     while stack:
         body, by, at = stack.pop()
         own = hinges.get(body, [])
