@@ -105,6 +105,7 @@ def test_anchors_of_gaps_lie_where_the_gap_is() -> None:
     study = Study(designed("explosion-box", base=4, wall=3, layers=2, lid="easy", corner="pocket"))
     t = study.resolved["box"].final.paper.caliper
     seen = set()
+    sideways = 0
     for check in study.checks:
         anchor = anchor_of(study, check)
         if anchor is None:
@@ -115,4 +116,10 @@ def test_anchors_of_gaps_lie_where_the_gap_is() -> None:
         if check.gap.code == "layer" and check.gap.where == "right":
             assert anchor.end[0] == pytest.approx(2 * 25.4 - t / 2)
         assert 0 <= anchor.end[2] <= 3.2 * 25.4
+        if check.gap.where != "up" and check.gap.value > 0:  # the guest is on the near side, or around it
+            middle = study.mount_frames[check.gap.host, check.gap.mount][9:11]
+            near, far = (math.dist(point[:2], middle) for point in (anchor.start, anchor.end))
+            assert (near > far) == check.gap.use.outside
+            sideways += 1
+    assert sideways > 3
     assert seen >= {"layer", "lid", "wall-height"}
