@@ -41,7 +41,7 @@ from yawning_lantern.structures.kit.lying import (
     fit_gap,
     row,
     usual_length,
-)  # fmt: skip
+)
 from yawning_lantern.structures.kit.over_edge import through
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, lever_term
 from yawning_lantern.structures.kit.solving import (
@@ -52,7 +52,7 @@ from yawning_lantern.structures.kit.solving import (
     sheet_gap,
     told_contents,
     word_of,
-)  # fmt: skip
+)
 
 MOST = 12
 PLAY = inches(1 / 8)

@@ -38,7 +38,7 @@ from yawning_lantern.structures.kit.solving import (
     face_room,
     length_of,
     sheet_gap,
-)  # fmt: skip
+)
 
 GRIP = inches(1 / 64)
 """The tuck is wider than the opening by this, so that it holds: it is shaved until it does. Common practice, no

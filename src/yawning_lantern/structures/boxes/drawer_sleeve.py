@@ -49,7 +49,7 @@ from yawning_lantern.structures.kit.solving import (
     sheet_gap,
     up_to_cut,
     up_to_score,
-)  # fmt: skip
+)
 
 MOST = 4
 PLAY = inches(1 / 16)

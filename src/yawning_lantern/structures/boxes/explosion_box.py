@@ -19,7 +19,7 @@ from yawning_lantern.structures.kit.cross import (
     star_base,
     under_base,
     wall_names,
-)  # fmt: skip
+)
 from yawning_lantern.structures.kit.declare import GuestNeed, Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.regular import half_flat
 from yawning_lantern.structures.kit.shell import inner_reach, outer_reach
@@ -40,7 +40,7 @@ from yawning_lantern.structures.kit.solving import (
     up_to_cut,
     up_to_score,
     word_of,
-)  # fmt: skip
+)
 
 STEP_HABIT = inches(1 / 2)
 """The base shrinks by this much a layer, mm: trade habit 1/2 to 1. Common practice, no source."""

@@ -42,7 +42,7 @@ from yawning_lantern.structures.kit.shell import (
     lever_term,
     shell_piece,
     wall_mounts,
-)  # fmt: skip
+)
 from yawning_lantern.structures.kit.solving import (
     PLAY_WORDS,
     as_given,
@@ -56,7 +56,7 @@ from yawning_lantern.structures.kit.solving import (
     up_to_cut,
     word_of,
     worked_out,
-)  # fmt: skip
+)
 
 _AXES = (("width", 0), ("depth", 1))
 LEAST_TOP = 8.0

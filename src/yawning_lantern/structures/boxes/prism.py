@@ -45,7 +45,7 @@ from yawning_lantern.structures.kit.solving import (
     sheet_gap,
     up_to_score,
     word_of,
-)  # fmt: skip
+)
 from yawning_lantern.structures.kit.wrapped import TURN_INS, WAYS, Board, wrapping
 
 MOST = 12

@@ -39,7 +39,7 @@ from yawning_lantern.structures.kit.shell import (
     inner_reach,
     lever_term,
     shell_piece,
-)  # fmt: skip
+)
 from yawning_lantern.structures.kit.solving import (
     CONTENT_PARAMETERS,
     HEADROOM,
@@ -56,7 +56,7 @@ from yawning_lantern.structures.kit.solving import (
     up_to_cut,
     up_to_score,
     word_of,
-)  # fmt: skip
+)
 
 MOST = 12
 PLAY = inches(1 / 16)

@@ -40,7 +40,7 @@ from yawning_lantern.structures.kit.solving import (
     positive,
     sheet_gap,
     word_of,
-)  # fmt: skip
+)
 
 PHOTO_LESS = inches(1 / 8)
 """A photo is this much smaller than its mat, in all. Common practice, no source."""

@@ -33,7 +33,7 @@ from yawning_lantern.structures.kit.lying import (
     notch,
     notched,
     usual_length,
-)  # fmt: skip
+)
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import as_given, face_room, given_length, length_of, sheet_gap, word_of
 

@@ -36,7 +36,7 @@ from yawning_lantern.structures.kit.pleats import (
     keeps_alternating,
     least_hub,
     strips_must_flip,
-)  # fmt: skip
+)
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import down_to_cut, face_room, given_length, length_of, sheet_gap, word_of
 

@@ -33,7 +33,7 @@ from yawning_lantern.structures.kit.lying import (
     fit_gap,
     rounded,
     usual_length,
-)  # fmt: skip
+)
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import face_room, length_of, positive, sheet_gap, word_of
 

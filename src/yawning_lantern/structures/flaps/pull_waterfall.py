@@ -24,7 +24,7 @@ from yawning_lantern.structures.kit.lying import (
     notched,
     row,
     usual_length,
-)  # fmt: skip
+)
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import down_to_cut, face_room, given_length, length_of, sheet_gap, up_to_cut
 

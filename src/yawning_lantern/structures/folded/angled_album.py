@@ -38,7 +38,7 @@ from yawning_lantern.structures.kit.solving import (
     sheet_gap,
     told_contents,
     up_to_cut,
-)  # fmt: skip
+)
 
 MOST = 8
 STRIP = inches(1 / 4)

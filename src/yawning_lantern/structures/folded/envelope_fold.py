@@ -21,7 +21,7 @@ from yawning_lantern.structures.kit.one_sheet import (
     fold_sheet,
     page_mount,
     sheet_part,
-)  # fmt: skip
+)
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import (
     as_given,
@@ -30,7 +30,7 @@ from yawning_lantern.structures.kit.solving import (
     length_of,
     sheet_gap,
     told_contents,
-)  # fmt: skip
+)
 
 STRIP = inches(1 / 4)
 """The glued strip at either side of the lower pocket, mm. Common practice, no source."""

@@ -21,7 +21,7 @@ from yawning_lantern.structures.kit.solving import (
     length_of,
     sheet_gap,
     told_contents,
-)  # fmt: skip
+)
 
 GUSSET = inches(3 / 8)
 """One leaf of a narrow gusset, mm. Common practice, no source."""

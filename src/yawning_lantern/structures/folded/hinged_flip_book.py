@@ -20,7 +20,7 @@ from yawning_lantern.structures.kit.one_sheet import (
     fold_sheet,
     page_mount,
     sheet_part,
-)  # fmt: skip
+)
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import given_length, length_of, sheet_gap, told_contents
 

@@ -22,7 +22,7 @@ from yawning_lantern.structures.kit.solving import (
     length_of,
     sheet_gap,
     told_contents,
-)  # fmt: skip
+)
 
 SIDE = inches(1 / 2)
 """A side tab, mm. Common practice, no source."""

@@ -37,7 +37,7 @@ from yawning_lantern.structures.kit.solving import (
     sheet_gap,
     told_contents,
     word_of,
-)  # fmt: skip
+)
 
 MOST = 6
 GUSSET = inches(1 / 4)

@@ -22,7 +22,7 @@ from yawning_lantern.structures.kit.solving import (
     told_contents,
     up_to_score,
     worked_out,
-)  # fmt: skip
+)
 
 STRIP = inches(1 / 4)
 """Glue along the foot of a pocket, mm. Common practice, no source."""

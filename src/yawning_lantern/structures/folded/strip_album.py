@@ -39,7 +39,7 @@ from yawning_lantern.structures.kit.solving import (
     sheet_gap,
     told_contents,
     word_of,
-)  # fmt: skip
+)
 
 MOST = 4
 SPINE = inches(1 / 4)

@@ -28,7 +28,7 @@ from yawning_lantern.assembly import (
     Term,
     box_sides,
     uses,
-)  # fmt: skip
+)
 from yawning_lantern.flatfold.folding import carried_out
 from yawning_lantern.flatfold.order import heights
 from yawning_lantern.flatfold.script import Bring, Glue, Script, Tuck

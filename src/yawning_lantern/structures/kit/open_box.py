@@ -28,7 +28,7 @@ from yawning_lantern.structures.kit.shell import (
     lever_term,
     outer_reach,
     wall_mounts,
-)  # fmt: skip
+)
 from yawning_lantern.structures.kit.solving import (
     CONTENT_PARAMETERS,
     HEADROOM,
@@ -49,7 +49,7 @@ from yawning_lantern.structures.kit.solving import (
     tallest_inside,
     up_to_cut,
     up_to_score,
-)  # fmt: skip
+)
 
 PLAY = inches(1 / 16)
 """Play in all that a tray gets in what holds it, mm. Common practice, no source."""

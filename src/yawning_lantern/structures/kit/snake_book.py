@@ -24,7 +24,7 @@ from yawning_lantern.structures.kit.one_sheet import (
     page_mount,
     page_room,
     sheet_part,
-)  # fmt: skip
+)
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import (
     as_given,
@@ -34,7 +34,7 @@ from yawning_lantern.structures.kit.solving import (
     told_contents,
     word_of,
     worked_out,
-)  # fmt: skip
+)
 
 STRIP = inches(1 / 4)
 """The glued strip along a pocket's edge, mm. Common practice, no source."""
