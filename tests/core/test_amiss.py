@@ -21,6 +21,7 @@ from yawning_lantern.structures import start_design
 from yawning_lantern.study import Study, opening_of
 from yawning_lantern.study.amiss import Amiss, Made, all_lines, as_built, lines_of, made_of
 from yawning_lantern.study.at_bench import plan_bench
+from yawning_lantern.study.harmless import _moved
 from yawning_lantern.study.mend import Mended, _serves, mend, slits_of
 from yawning_lantern.study.refit import Moves, _trimmed
 from yawning_lantern.workshop import OffCut
@@ -178,6 +179,26 @@ def test_a_new_piece_comes_from_the_smallest_off_cut_that_takes_it() -> None:
     assert "off-cut “near”" in mend(study, wrong, Made(), kept=kept).words
     assert "of a sheet of" in mend(study, wrong, Made(), kept=kept[2:]).words
     assert mend(study, wrong, Made(), kept=kept).piece == piece.id
+
+
+@pytest.mark.parametrize("kind", ["roof", "spinner", "v-fold", "gate-bag", "tray"])
+def test_a_piece_built_as_planned_is_the_piece(kind: str) -> None:
+    """Wherever its family draws it: laid at the fence, every line where it should be, and put back."""
+    study = Study(start_design(kind, {}))
+    for own in study.resolved[study.design.root.id].part.pieces:
+        x, y = (min(p[axis] for p in own.outline) for axis in (0, 1))
+        built = _moved(as_built(own, "w", lines_of(own)["w"]), x, y)
+        told = [
+            *built.outline,
+            *(p for hole in built.holes for p in hole),
+            *(p for n in built.panels for p in n.outline),
+        ]
+        want = [*own.outline, *(p for hole in own.holes for p in hole), *(p for n in own.panels for p in n.outline)]
+        assert [c for p in told for c in p] == pytest.approx([c for p in want for c in p], abs=1e-6)
+        lines = [(n.start, n.end) for n in (*own.lines, *own.creases)]
+        assert [(n.start, n.end) for n in (*built.lines, *built.creases)] == [
+            (pytest.approx(a), pytest.approx(b)) for a, b in lines
+        ]
 
 
 def test_a_spoiled_piece_serves_for_smaller_ones_of_its_paper() -> None:
