@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import random
 from types import SimpleNamespace
 from typing import cast
 
@@ -247,6 +248,17 @@ def test_walls_that_are_no_pairs_jam_on_the_way(studied: Maker) -> None:
 def test_what_is_left_is_the_greatest_distance(points: list[tuple[float, float, float]]) -> None:
     want = max((float(np.linalg.norm(p)) for p in points), default=0.0)
     assert TENT.solver.residual([x for p in points for x in p]) == pytest.approx(want)
+
+
+@pytest.mark.parametrize("kind", ["floating-layer", "tent", "stand"])
+def test_a_ring_is_closed_from_a_guess_far_off(kind: str) -> None:
+    """A third of a right angle off in every crease: damping rises where a step leads away, and falls again."""
+    study, rng = Study(designed(kind)), random.Random(1)
+    path = RingPath(study.assembly.nodes, only(study), plain=True)
+    for _ in range(40):
+        progress = rng.uniform(0.2, 0.8)
+        guess = [angle + rng.uniform(-0.6, 0.6) for angle in path.at(progress).angles]
+        assert path.solver.solve(progress, guess).residual < MEETS
 
 
 @pytest.mark.parametrize("share", [0.0, 0.07, 0.5, 0.83])
