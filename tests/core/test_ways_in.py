@@ -290,3 +290,11 @@ def maker_first(own: Family, count: int) -> list[str]:
         if p.kind in ("length", "count") and not p.structural and not p.derived
         and p.group not in ("Contents", "Sheet", "Worked out")
     ][:count]  # fmt: skip
+
+
+@pytest.mark.parametrize(("thick", "play", "edge"), [(0.1, 0.0, 0.5), (0.1, 4.0, 1.1), (6.0, 0.0, 6.0)])
+def test_a_band_around_next_to_nothing_still_has_edges(thick: float, play: float, edge: float) -> None:
+    """Half a millimetre at least between its scores; else as thick as the thing and a quarter of the play."""
+    study = Study(start_design("belly-band", {"over-width": 100.0, "over-thick": thick, "play": play}))
+    places = sorted({round(line.start[0], 6) for line in study.pieces[0].lines if line.kind == "score"})
+    assert places[1] - places[0] == pytest.approx(edge, abs=1e-3)
