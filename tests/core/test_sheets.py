@@ -13,6 +13,8 @@ from pathlib import Path
 import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
+from shapely import Point as At
+from shapely import box
 
 from yawning_lantern.cli.main import main
 from yawning_lantern.errors import ParameterError
@@ -22,6 +24,7 @@ from yawning_lantern.sheets.cuts import in_order
 from yawning_lantern.sheets.exact import fewest
 from yawning_lantern.sheets.layout import Node, Want, pieces_of, spots
 from yawning_lantern.sheets.search import find_sheets
+from yawning_lantern.study.spare import _largest, _places
 
 SETS = json.loads((Path(__file__).parent.parent / "data" / "sheet-sets.json").read_text())["sets"]
 """Random rectangles with the fewest sheets there can be, which was proven elsewhere."""
@@ -396,3 +399,12 @@ def test_counts_fall_a_copy_as_copies_grow() -> None:
     sheet = [Board("sheet", "", 304.8, 304.8)]
     counts = [plan_sheets([Rectangle("card", 140.0, 190.0, k)], sheet, effort=QUICK).count for k in range(1, 9)]
     assert counts == [math.ceil(k / 2) for k in range(1, 9)]  # two such cards on a sheet, by hand
+
+
+@pytest.mark.parametrize("radius", [10.0, 50.0])
+def test_what_is_left_of_a_round_hole_is_nearly_its_square(radius: float) -> None:
+    """The largest level rectangle in a circle is its square, 2 r² (worked geometry); of many corners some are tried."""
+    disc = At(3.0, -2.0).buffer(radius, quad_segs=16)
+    x, y, w, h = _largest(disc)
+    assert disc.buffer(1e-3).contains(box(x, y, x + w, y + h)) and w * h > 0.8 * 2 * radius**2
+    assert (places := _places(range(100))) == sorted(places) and places[0] == 0 and 7 <= len(places) <= 14

@@ -5,15 +5,17 @@ from __future__ import annotations
 import json
 from pathlib import Path
 
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from yawning_lantern.bench import Act, BenchPlan, Walk, acts_of, made_nodes, resumed
+from yawning_lantern.exchange.design_file import read_design
 from yawning_lantern.study import Study
 from yawning_lantern.study.at_bench import plan_bench
 from yawning_lantern.workshop import Workshop
 
-from ..conftest import designed
+from ..conftest import DEMO, designed
 
 STUDY = Study(designed("lid", rim_kind="double"))
 PLAN = plan_bench(STUDY)
@@ -141,3 +143,19 @@ def test_stuck_steps_say_so() -> None:
     assert plan.stuck
     told = [step for step in plan.steps if step.act in plan.stuck and step.kind == "glue"]
     assert len(told) == len(plan.stuck) and all("tweezers" in step.caution for step in told)
+
+
+@pytest.mark.parametrize("name", ["comet-night-box", "four-lenses"])
+def test_what_is_only_put_there_is_in_hand_with_its_host_from_then_on(name: str) -> None:
+    study = Study(read_design(DEMO.with_name(f"{name}.lantern")))
+    plan = plan_bench(study)
+    acts: dict[str, Act] = {act.name: act for act in acts_of(study.assembly)}
+    puts = {step.element: k for k, step in enumerate(plan.steps) if step.kind == "put"}
+    host = {bonded.element: bonded.host for bonded in study.assembly.joints if bonded.host != bonded.element}
+    assert puts
+    for k in range(len(plan.steps)):
+        made = made_nodes(study.assembly, Walk(plan, k, done=frozenset(s.id for s in plan.steps[:k])), acts)
+        seen = {study.assembly.nodes[node].element for node in made}
+        for element, at in puts.items():
+            together = {element, host[element]} <= seen
+            assert not together if k < at else together or not {element, host[element]} & seen, (element, k)
