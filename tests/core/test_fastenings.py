@@ -316,3 +316,13 @@ def test_how_far_a_point_is_from_a_panel_in_space(seed: int) -> None:
         for corners_of in (ring, ring[::-1]):  # either face up
             world = np.column_stack([corners_of, np.zeros(len(ring))]) @ turn.T + shift
             assert _to_outline(turn @ (x, y, high) + shift, world) == pytest.approx(want, abs=1e-6)
+
+
+@pytest.mark.parametrize(("to", "goes"), [(0.0, True), (0.5, False), (19.0, False), (60.0, True)])
+def test_two_discs_lie_beside_one_another_or_there_is_one(to: float, goes: bool) -> None:
+    given: dict[str, Value] = {"to": to, "diameter": inches(3 / 4)}
+    if goes:
+        assert Study(start_design("thread-disc", given)).pieces
+    else:
+        with pytest.raises(ParameterError, match="lie over one another"):
+            Study(start_design("thread-disc", given))
