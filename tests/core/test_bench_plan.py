@@ -32,6 +32,7 @@ from yawning_lantern.study.at_bench import plan_bench
 from yawning_lantern.study.seams import _way
 
 from ..conftest import DEMO, designed
+from ..plain_hosts import hosted
 from .test_contracts import forms
 from .test_joints import CASES, frame_of
 
@@ -378,3 +379,19 @@ def test_tape_that_is_wider_than_its_strip_is_cut_along() -> None:
         plan = plan_bench(Study(replace(box, adhesive=adhesive)))
         heeds = [speak(step.heed, "mm") for step in plan.steps if step.kind == "glue"]
         assert len(heeds) == 3 and seam in heeds[0] and all(flaps in heed for heed in heeds[1:]), heeds
+
+
+@pytest.mark.parametrize("kind", ["drawer-sleeve", "tier-wrap", "gate-bag", "thread-disc"])
+def test_what_slides_in_waits_until_all_of_its_part_is_glued(kind: str) -> None:
+    """Alone and on a host to which it is glued before its own last joint."""
+    seen = 0
+    for design in (start_design(kind, {}), *(hosted_on for _, hosted_on in hosted(kind))):
+        study = Study(design)
+        feet = {act.name for act in acts_of(study.assembly) if act.is_foot}
+        steps = plan_bench(study).steps
+        for k, step in enumerate(steps):
+            if step.kind == "insert":
+                seen += 1
+                late = [s for s in steps[k + 1 :] if s.kind == "glue" and s.element == step.element]
+                assert all(s.act in feet for s in late), (step.text, [s.text for s in late])
+    assert seen >= 2
