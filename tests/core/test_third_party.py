@@ -10,7 +10,7 @@ import pytest
 from yawning_lantern.assembly import Instance, Mount, Need, Part, Room, Root, Term, box_sides, span, use_of
 from yawning_lantern.design import Element, Place, add_guest, set_value
 from yawning_lantern.exchange.plan import plan
-from yawning_lantern.exchange.reference import reference
+from yawning_lantern.exchange.reference import page as reference
 from yawning_lantern.pattern import Panel, build_piece, rectangle
 from yawning_lantern.structures import Parameter, Situation, Sized, Sizes, registry
 from yawning_lantern.structures.kit.solving import centred, face_room, length_of, sheet_gap

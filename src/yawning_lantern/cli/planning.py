@@ -8,18 +8,15 @@ import sys
 from typing import Any
 
 from yawning_lantern.cli.designs import told_design
-from yawning_lantern.exchange.choices import page as choices_page
-from yawning_lantern.exchange.faces import page as faces_page
 from yawning_lantern.exchange.files import write_atomically
 from yawning_lantern.exchange.film import write_film, write_strip
 from yawning_lantern.exchange.mesh import write_pose
 from yawning_lantern.exchange.pdf import write_templates
 from yawning_lantern.exchange.plan import cut_list, plan, readings, score_tool, to_buy
-from yawning_lantern.exchange.reference import reference
-from yawning_lantern.exchange.slips import page as slips_page
 from yawning_lantern.fit import formula, headline, sentence
 from yawning_lantern.fold import weight
 from yawning_lantern.measure import MM_PER_INCH, Units, format_fine, format_size, speak
+from yawning_lantern.on_use import Late
 from yawning_lantern.structures import Family, families, setting_words
 from yawning_lantern.study import Resolved, Study, opening_of, sound, state_at
 from yawning_lantern.study.opened import (
@@ -36,6 +33,14 @@ from yawning_lantern.study.opened import (
 from yawning_lantern.study.page_map import heads, is_folded, pages_of, pockets_of
 from yawning_lantern.study.stock_warnings import stock_warnings
 from yawning_lantern.words import in_a_row
+
+_PAGES = {
+    option: Late(f"yawning_lantern.exchange.{module}")
+    for option, module in (
+        ("markdown", "reference"), ("choices", "choices"), ("faces", "faces"), ("slips", "slips"),
+    )
+}  # fmt: skip
+"""The pages made from the code, by their options; each is loaded when it is asked for."""
 
 
 def _told(kind: Family) -> dict[str, Any]:
@@ -65,10 +70,9 @@ def _told(kind: Family) -> dict[str, Any]:
 
 def tell_families(options: argparse.Namespace) -> int:
     """List the families."""
-    pages = {"markdown": reference, "choices": choices_page, "faces": faces_page, "slips": slips_page}
-    for name, page in pages.items():
-        if getattr(options, name):
-            print(page(), end="")
+    for option, module in _PAGES.items():
+        if getattr(options, option):
+            print(module.page(), end="")
             return 0
     if options.json:
         print(json.dumps({"units": "mm", "families": [_told(kind) for kind in families().values()]}, indent=2))

@@ -125,7 +125,7 @@ def _family(kind: Family) -> list[str]:
     return lines
 
 
-def reference() -> str:
+def page() -> str:
     """The whole page as Markdown."""
     head = [
         "# Structures",
