@@ -295,11 +295,10 @@ def test_no_two_measurements_of_a_part_share_a_label(kind: str) -> None:
 
 
 NO_MARK = {
-    *OF_THE_THING, "over-width", "over-depth",
-    *("page-bulk", "board", "thick", "cord", "across"), *("play", "grip", "proud", "gusset", "holds"),
+    *("board", "thick", "cord", "across"), *("play", "grip", "proud", "gusset", "holds"),
     *("spread", "at", "hub", "strap"), *(("prism", "plate"), ("roof", "side")),
 }  # fmt: skip
-"""What no maker measures along a ruler: what it goes over, how thick things are, play and slack, places told from a
+"""What no maker measures along a ruler: how thick things are, play and slack, places told from a
 middle, thread; what a regular polygon makes of a length that is on a mark."""
 
 
@@ -348,7 +347,7 @@ def test_lengths_that_are_worked_out_lie_on_marks(kind: str) -> None:
     for element, study in [(alone.design.root.id, alone), *(("g", one) for one in on_larger_and_smaller(kind))]:
         for declared in family(kind).parameters:
             sized = study.resolved[element].sizes.get(declared.id)
-            if sized is None or declared.kind != "length" or declared.derived:
+            if sized is None or declared.kind != "length" or declared.derived or declared.fact:
                 continue
             if declared.id in NO_MARK or (kind, declared.id) in NO_MARK:
                 continue
@@ -363,3 +362,9 @@ def test_lengths_that_are_worked_out_lie_on_marks(kind: str) -> None:
 )  # fmt: skip
 def test_what_follows_from_sizes_comes_from_where_they_come(of: str, told: str) -> None:
     assert worked_out(*(Sized(1.0, origin) for origin in of.split())) == told  # type: ignore[arg-type]  # words above
+
+
+def test_a_gusset_for_something_thick_is_worked_out() -> None:
+    for insert, origin in ((0.0, "default"), (30.0, "auto")):
+        study = Study(start_design("gusset-pouch", {"width": 100.0, "insert": insert}))
+        assert study.resolved[study.design.root.id].sizes["gusset"].origin == origin

@@ -126,7 +126,7 @@ def met_by(points: Floats, normal: Floats, along: Floats, tool: Tool, corners: F
         axis = frames[:, k]  # (w, 3)
         spread = (axis @ swapped).reshape(len(axis), corners.shape[1], len(corners))
         at = (middles * axis[:, None]).sum(-1)  # (p, w, b)
-        _part(apart, at, np.broadcast_to(halves[:, k], at.shape[1:])[..., None], spread.min(1), spread.max(1))
+        _part(apart, at, halves[:, k, None], spread.min(1), spread.max(1))
     reach = corners @ ways.transpose(0, 2, 1)  # (n, k, m)
     least, most = reach.min(axis=1), reach.max(axis=1)
     for m in range(ways.shape[1]):  # along the plates' own directions
@@ -140,7 +140,7 @@ def met_by(points: Floats, normal: Floats, along: Floats, tool: Tool, corners: F
 
 def _part(apart: Truths, at: Floats, half: Floats, low: Floats, high: Floats) -> None:
     """Note which boxes and plates a direction parts: middles along it (p, w, b) or, where it is another for every
-    plate, (p, w, b, n), half lengths (w, b, 1 or n), and where the plates lie, (w, n) or (n,)."""
+    plate, (p, w, b, n), half lengths (b, 1) or (w, b, n), and where the plates lie, (w, n) or (n,)."""
     if at.ndim == apart.ndim - 1:
         at, low, high = at[..., None], low[:, None], high[:, None]
     apart |= at + half < low

@@ -9,7 +9,7 @@ from yawning_lantern.assembly.spans import PLACES
 from yawning_lantern.design import Design, Place, replace_element, set_value
 from yawning_lantern.errors import LanternError
 from yawning_lantern.fit import Candidate, Check, candidates
-from yawning_lantern.structures import Family
+from yawning_lantern.structures import Family, Parameter
 from yawning_lantern.study.study import Study
 
 _TRIED = 10
@@ -31,14 +31,17 @@ def remedies(study: Study, check: Check) -> tuple[Candidate, ...]:
             return bool(study.current(element, parameter))
         return element in study.resolved and parameter in study.resolved[element].element.settings
 
+    def declared(element: str, parameter: str) -> Parameter | None:
+        of = study.resolved[element].family.parameters if element in study.resolved else ()
+        return next((p for p in of if p.id == parameter), None)
+
     def grid(element: str, parameter: str) -> float:
-        r = study.resolved[element]
-        scored = any(p.scored for p in r.family.parameters if p.id == parameter)
-        return r.final.score.grid if scored else r.final.cut.grid
+        final, p = study.resolved[element].final, declared(element, parameter)
+        return final.score.grid if p is not None and p.scored else final.cut.grid
 
     def is_fact(element: str, parameter: str) -> bool:
-        r = study.resolved.get(element)
-        return r is not None and any(p.fact for p in r.family.parameters if p.id == parameter)
+        p = declared(element, parameter)
+        return p is not None and p.fact
 
     clashes = sum(c.is_clash for c in study.checks)
     cures = []

@@ -71,7 +71,8 @@ class GussetPouch(Lying):
         }
         w, h = sizes["width"].length, sizes["height"].length
         usual = max(GUSSET, snap(insert.length / 2, s.score.grid, "up").value)
-        sizes["gusset"] = usual_length(s, "gusset", usual, w / 4, scored=True)
+        gusset = usual_length(s, "gusset", usual, w / 4, scored=True)
+        sizes["gusset"] = Sized(gusset.value, "auto") if "gusset" not in given and usual > GUSSET else gusset
         sizes["tab"] = usual_length(s, "tab", TAB, min(h, w) / 4, scored=True)
         g, tab = sizes["gusset"].length, sizes["tab"].length
         if 2 * g > w - 3.0:

@@ -22,7 +22,7 @@ from yawning_lantern.structures.kit.one_sheet import (
     sheet_part,
 )
 from yawning_lantern.structures.kit.shell import lever_term
-from yawning_lantern.structures.kit.solving import given_length, length_of, sheet_gap, told_contents
+from yawning_lantern.structures.kit.solving import as_given, given_length, length_of, sheet_gap, told_contents
 
 STEP = inches(1 / 4)
 """The centre panel is this much wider than its neighbours, so that they nest. Common practice, no source."""
@@ -98,9 +98,7 @@ class HingedFlipBook(Lying):
                     f"{told(sizes[name].length)} reaches over {what}.", label,
                     give_at_most(most, LEAST, "Make the centre larger."),
                 )  # fmt: skip
-        for name, length in zip(("content-width", "content-height"), content, strict=True):
-            if length is not None:
-                sizes[name] = Sized(length, "given")
+        sizes |= as_given(given, "content-width", "content-height")
         sizes["thick"] = Sized(self.thickness(s, sizes).value, "auto")
         return sizes
 

@@ -20,7 +20,7 @@ from yawning_lantern.structures.kit.lying import BORDER, Lying, clear, count_of,
 from yawning_lantern.structures.kit.one_sheet import SHEET, FoldedSheet, fold_sheet, page_mount, sheet_part
 from yawning_lantern.structures.kit.settings import row_of
 from yawning_lantern.structures.kit.shell import lever_term
-from yawning_lantern.structures.kit.solving import given_length, sheet_gap, word_of, worked_out
+from yawning_lantern.structures.kit.solving import as_given, given_length, sheet_gap, word_of, worked_out
 
 MOST = 10
 LEAST = 6.0
@@ -126,9 +126,7 @@ class FreeStrip(Lying):
                     f"The panels come to {told(total)}, the strip is {told(long)}: {told(abs(total - long))} {way}.",
                     "Panels", f"Perhaps {best}." if best else "Tell other panels.",
                 )  # fmt: skip
-        for name, length in zip(("content-width", "content-height"), content, strict=True):
-            if length is not None:
-                sizes[name] = Sized(length, "given")
+        sizes |= as_given(given, "content-width", "content-height")
         carried_out(self.marked(sizes), self.script(sizes))  # says why it cannot be folded
         made = self.made(s, sizes)
         xs = [p[0] for place in made.state.places for p in place]
