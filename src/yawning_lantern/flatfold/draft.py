@@ -21,6 +21,7 @@ from yawning_lantern.flatfold.telling import (
     parse_slants,
     script_text,
 )
+from yawning_lantern.measure import row_of
 from yawning_lantern.pattern import Point
 
 Segment = tuple[str, str]
@@ -52,7 +53,7 @@ class Draft(Struct, frozen=True):
     def settings(self) -> dict[str, str | float]:
         """Itself as the settings of a grid sheet."""
         settings: dict[str, str | float] = {
-            "widths": _row(self.columns), "heights": _row(self.rows), "script": script_text(self.script),
+            "widths": row_of(self.columns), "heights": row_of(self.rows), "script": script_text(self.script),
             "slits": _segments(self.slits), "blank": _segments(self.blank), "gone": " ".join(self.gone),
             "slants": "; ".join(f"{kind} {_mark(a)} {_mark(b)}" for kind, a, b in self.slants), "strip": self.strip,
         }  # fmt: skip
@@ -146,10 +147,6 @@ def replayed(sheet: Sheet, script: Script) -> Replay:
         except ParameterError as problem:
             return Replay(tuple(states), problem)
     return Replay(tuple(states))
-
-
-def _row(lengths: Sequence[float]) -> str:
-    return " + ".join(f"{length:g}mm" for length in lengths)
 
 
 def _segments(pairs: Sequence[Segment]) -> str:

@@ -8,6 +8,7 @@ from yawning_lantern.measure.lengths import (
     parse_lengths,
     parse_signed,
     parse_spoken,
+    row_of,
 )
 from yawning_lantern.measure.show import (
     Units,
@@ -36,6 +37,7 @@ __all__ = [
     "parse_lengths",
     "parse_signed",
     "parse_spoken",
+    "row_of",
     "snap",
     "speak",
     "told",

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import re
 import unicodedata
+from collections.abc import Sequence
 from fractions import Fraction
 
 from yawning_lantern.errors import LengthError
@@ -166,6 +167,11 @@ def parse_lengths(text: str, default_unit: str = "in") -> tuple[float, ...]:
             raise LengthError(f"“{text.strip()}” is over ten metres.", remedy="Is the unit right?")
         lengths.append(float(length))
     return tuple(reversed(lengths))
+
+
+def row_of(lengths: Sequence[float]) -> str:
+    """Lengths in a row (mm) as they are kept."""
+    return " + ".join(f"{length:g}mm" for length in lengths)
 
 
 def parse_spoken(text: str, current: float | None, default_unit: str = "in") -> float:

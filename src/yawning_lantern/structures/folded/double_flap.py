@@ -9,11 +9,10 @@ from msgspec.structs import replace
 from yawning_lantern.assembly import Gap, Part, Room, span, uses
 from yawning_lantern.design import Value
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import at_most, inches, told
+from yawning_lantern.measure import at_most, inches, row_of, told
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.free_strip import FreeStrip
 from yawning_lantern.structures.kit.lying import extent, fit_gap
-from yawning_lantern.structures.kit.settings import row_of
 from yawning_lantern.structures.kit.solving import down_to_cut, length_of, word_of, worked_out
 
 LESS = inches(1 / 16)

@@ -5,11 +5,10 @@ from __future__ import annotations
 from msgspec.structs import replace
 
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches, told
+from yawning_lantern.measure import inches, row_of, told
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.free_strip import LEAST, MOST, FreeStrip
 from yawning_lantern.structures.kit.lying import count_of, extent
-from yawning_lantern.structures.kit.settings import row_of
 from yawning_lantern.structures.kit.solving import length_of, word_of, worked_out
 
 STEP = inches(1 / 16)

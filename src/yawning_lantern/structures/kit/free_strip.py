@@ -14,11 +14,10 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.folding import carried_out
 from yawning_lantern.flatfold.script import Bring, Script, Way
 from yawning_lantern.flatfold.sheet import Sheet, grid
-from yawning_lantern.measure import MM_PER_INCH, inches, parse_lengths, snap, told
+from yawning_lantern.measure import MM_PER_INCH, inches, parse_lengths, row_of, snap, told
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.lying import BORDER, Lying, clear, count_of, extent, fit_gap
 from yawning_lantern.structures.kit.one_sheet import SHEET, FoldedSheet, fold_sheet, page_mount, sheet_part
-from yawning_lantern.structures.kit.settings import row_of
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import as_given, given_length, sheet_gap, word_of, worked_out
 

@@ -4,21 +4,16 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 
 from yawning_lantern.design import Value
 from yawning_lantern.errors import LengthError, ParameterError, UnknownNameError, nearest
-from yawning_lantern.measure import Units, format_length, parse_lengths, parse_spoken
+from yawning_lantern.measure import Units, format_length, parse_lengths, parse_spoken, row_of
 from yawning_lantern.structures.kit.declare import Family, Parameter
 
 LONGEST = 4000
 """Letters of a text at most."""
 _TEXT = re.compile(r"^[a-z0-9 .,;/+×″\"'½¼¾⅛⅜⅝⅞-]*$")
-
-
-def row_of(lengths: Sequence[float]) -> str:
-    """Lengths in a row (mm) as they are kept."""
-    return " + ".join(f"{length:g}mm" for length in lengths)
 
 
 def setting_words(
