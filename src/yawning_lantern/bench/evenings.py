@@ -49,18 +49,10 @@ def _cut_up(steps: Sequence[Step], long: float) -> list[list[Step]]:
         if now and took + step.minutes > long:
             groups.append(now)
             now, took = [], 0.0
-            if step.kind == "wait":
-                continue  # it passes over night
+        if not now and step.kind == "wait":
+            continue  # it passes over night
         now.append(step)
         took += step.minutes
     if now:
         groups.append(now)
-    sittings = [list(reversed(one)) for one in reversed(groups)]
-    return [one for one in map(_without_last_wait, sittings) if one]
-
-
-def _without_last_wait(steps: list[Step]) -> list[Step]:
-    """A sitting without the wait that it would end with."""
-    while steps and steps[-1].kind == "wait":
-        steps = steps[:-1]
-    return steps
+    return [list(reversed(one)) for one in reversed(groups)]
