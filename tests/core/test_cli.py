@@ -108,6 +108,14 @@ def test_what_cannot_be_exits_two_with_a_sentence(
     assert code == 2 and out == "" and told in err and err.startswith("lantern: ") and "Traceback" not in err
 
 
+@pytest.mark.parametrize("words", [[], ["stock"], ["edit"], ["edit", "x.lantern"]])
+def test_what_to_do_is_listed_where_it_was_left_out(capsys: pytest.CaptureFixture[str], words: list[str]) -> None:
+    code, out, err = run(capsys, *words)
+    assert code == 2 and out == "" and "What to do is missing" in err
+    listed = {"stock": "import", "edit": "rename"}.get(words[0] if words else "", "bench-plan")
+    assert listed in err
+
+
 def test_a_clash_exits_one_with_the_plan(capsys: pytest.CaptureFixture[str]) -> None:
     code, out, _ = run(capsys, "plan", "--family", "explosion-box", "--set", "base=6", "--set", "wall=6", "--json")
     assert code == 1 and any(c["verdict"] == "clash" for c in json.loads(out)["fits"])

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import argparse
 import re
-from typing import NoReturn
+from typing import Any, NoReturn
 
 from yawning_lantern.errors import ParameterError, nearest
 
@@ -14,6 +14,13 @@ _CHOICE = re.compile(r"argument (.+?): invalid choice: '(.*)' \(choose from (.*)
 class SentenceParser(argparse.ArgumentParser):
     """A parser whose complaints are sentences like all others."""
 
+    _deeds: argparse._SubParsersAction[Any] | None = None
+
+    def add_subparsers(self, **options: Any) -> argparse._SubParsersAction[Any]:
+        """What can be done, kept to be told where it was left out."""
+        self._deeds = super().add_subparsers(**options)
+        return self._deeds
+
     def error(self, message: str) -> NoReturn:
         """Raise ParameterError."""
         help_ = f"`lantern {self.prog.removeprefix('lantern').strip()} --help`".replace("`lantern  ", "`lantern ")
@@ -22,6 +29,8 @@ class SentenceParser(argparse.ArgumentParser):
             known = re.findall(r"'([^']*)'", choice[3])
             where = "" if choice[1] in ("command", "act") else choice[1]
             raise ParameterError(f"“{choice[2]}” cannot stand here.", where, nearest(choice[2], known, "There are"))
+        if self._deeds is not None and message.endswith(f" {self._deeds.dest}"):
+            raise ParameterError("What to do is missing.", remedy=f"There are {', '.join(self._deeds.choices)}.")
         for pattern, words in (
             (r"unrecognized arguments: (.*)", "“{}” is not understood."),
             (r"argument (.+?): expected .*", "{} needs a value after it."),
