@@ -9,62 +9,93 @@ from importlib import import_module
 from itertools import pairwise
 from pathlib import Path
 
+from msgspec import structs
+
 import yawning_lantern
+from yawning_lantern.bench.hands import Tool
 
 ROOT = Path(yawning_lantern.__file__).parent
+WAYS = ("along", "off", "across")
 SOURCES = ("common practice", "from memory")
+
+
+def _is_figure(value: object) -> bool:
+    """Whether a value is a number, or holds numbers and nothing that is told elsewhere (parameters, fits)."""
+    if isinstance(value, tuple | list | set | frozenset):
+        return all(map(_is_figure, value))
+    if isinstance(value, dict):
+        return all(map(_is_figure, value.values()))
+    if isinstance(value, Tool):
+        return True
+    return isinstance(value, int | float) and not isinstance(value, bool)
 
 
 def _shown(value: object) -> str:
     if isinstance(value, float):
         return f"{value:.4g}"
     if isinstance(value, tuple | list | set | frozenset):
-        return ", ".join(_shown(one) for one in (value if isinstance(value, tuple | list) else sorted(value)))
+        ordered = value if isinstance(value, tuple | list) else sorted(value)
+        return ("<br>" if ordered and isinstance(ordered[0], Tool) else ", ").join(map(_shown, ordered))
     if isinstance(value, dict):
         return "; ".join(f"{_shown(name)}: {_shown(one)}" for name, one in value.items())
+    if isinstance(value, Tool):
+        boxes = [zip(structs.astuple(box), WAYS, strict=True) for box in value.boxes]
+        parts = ("; ".join(f"{a + 0.0:.4g} to {b:.4g} {way}" for (a, b), way in box) for box in boxes)
+        return f"{value.name}, {'flat' if value.flat else 'tip'} first: {' · '.join(parts)}"
     return str(value)
 
 
-def _figures(file: Path) -> Iterator[tuple[str, str]]:
-    """Value and words of every constant of a module whose words tell its source."""
+def _figures(file: Path, of_trade: bool) -> Iterator[tuple[str, str]]:
+    """Value and words of every constant of a module that is told in words: those whose words tell a source, or the
+    others."""
     body = ast.parse(file.read_text(encoding="utf-8")).body
     module = import_module(".".join(("yawning_lantern", *file.relative_to(ROOT).with_suffix("").parts)))
     for node, after in pairwise(body):
         if not (isinstance(after, ast.Expr) and isinstance(after.value, ast.Constant)):
             continue
         told = " ".join(str(after.value.value).split())
-        if not isinstance(node, ast.Assign | ast.AnnAssign) or not any(source in told.lower() for source in SOURCES):
+        if not isinstance(node, ast.Assign | ast.AnnAssign):
+            continue
+        if any(source in told.lower() for source in SOURCES) != of_trade:
             continue
         target = node.targets[0] if isinstance(node, ast.Assign) else node.target
         names = [part.id for part in ast.walk(target) if isinstance(part, ast.Name)]
         values = [getattr(module, name) for name in names]
-        if all(isinstance(value, int | float | tuple | list | dict | set | frozenset) for value in values):
+        if all(map(_is_figure, values)):
             yield ", ".join(map(_shown, values)), told
+
+
+def _tables(of_trade: bool) -> list[str]:
+    lines = []
+    for file in sorted(ROOT.rglob("*.py")):
+        found = [] if "desktop" in file.parts else list(_figures(file, of_trade))
+        if found:
+            name = file.relative_to(ROOT).with_suffix("")
+            lines += ["", f"### {name}", "", "| figure | what it is |", "| --- | --- |"]
+            lines += [f"| {value.replace('|', '/')} | {words.replace('|', '/')} |" for value, words in found]
+    return lines
 
 
 def page() -> str:
     """The whole page as Markdown."""
-    lines = [
+    return "\n".join([
         "# Figures the program goes by",
         "",
-        "Made from the code with `.venv/bin/python docs/figures.py > docs/figures.md`. Figures of the trade that no",
-        "publication was at hand for: common practice, or told from memory. Lengths in mm. What a maker measures, and",
-        "the label of what is bought, go before them.",
-    ]
-    for file in sorted(ROOT.rglob("*.py")):
-        if "desktop" in file.parts:
-            continue
-        found = list(_figures(file))
-        if found:
-            lines += [
-                "",
-                f"## {file.relative_to(ROOT).with_suffix('')}",
-                "",
-                "| figure | what it is |",
-                "| --- | --- |",
-            ]
-            lines += [f"| {value.replace('|', '/')} | {words.replace('|', '/')} |" for value, words in found]
-    return "\n".join([*lines, ""])
+        "Made from the code with `.venv/bin/python docs/figures.py > docs/figures.md`. Lengths in mm.",
+        "",
+        "## Of the trade",
+        "",
+        "Figures that no publication was at hand for: common practice, or told from memory. What a maker measures,",
+        "and the label of what is bought, go before them.",
+        *_tables(True),
+        "",
+        "## Of the computation",
+        "",
+        "Bounds of what can be made, and how finely and up to where the program looks. They follow from the model;",
+        "none of them is a figure of the trade.",
+        *_tables(False),
+        "",
+    ])  # fmt: skip
 
 
 if __name__ == "__main__":

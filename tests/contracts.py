@@ -91,13 +91,33 @@ def subtree(study: Study, element: str) -> set[str]:
     return {e.id for e in walk(top)}
 
 
+def _covered(study: Study, node: int, other: int) -> bool:
+    """Whether nearly all of a limp panel lies on the one that it is glued to."""
+    if not study.assembly.nodes[node].limp:
+        return False
+    plane = np.array(study.shut_frames[node][:6]).reshape(2, 3)
+    here, there = (
+        Polygon([plane @ np.array(apply(study.shut_frames[k], *p)) for p in study.assembly.nodes[k].panel.outline])
+        for k in (node, other)
+    )
+    return bool(here.intersection(there).area > 0.8 * here.area)
+
+
 def stiff(study: Study, those: Iterable[Plate]) -> list[Plate]:
-    """Without what is limp and hangs as it likes: no motion of its part moves it."""
+    """Without what is limp and hangs as it likes: it is not glued all over, and no motion of its part moves it."""
+    glued = {
+        k for joint in study.assembly.joints if joint.joint.bond == "glue"
+        for k, other in ((joint.a, joint.b), (joint.b, joint.a)) if _covered(study, k, other)
+    }  # fmt: skip
     kept = []
     for plate in those:
         node = study.assembly.nodes[plate.node]
         moves = study.resolved[node.element].part.swings
-        if not node.limp or any(node.instance in (one[0] for one in (*m.creases, *m.slides)) for m in moves):
+        if (
+            not node.limp
+            or plate.node in glued
+            or any(node.instance in (one[0] for one in (*m.creases, *m.slides)) for m in moves)
+        ):
             kept.append(plate)
     return kept
 
@@ -310,7 +330,10 @@ def lies_on_its_face(study: Study, element: str) -> Iterator[str]:
         for x, y in mount.outline
     ]  # fmt: skip
     node = study.assembly.nodes[host]
-    over = Polygon(outline).difference(Polygon(node.panel.outline).buffer(EDGE)).area
+    corner = study.resolved[r.host].rooms[r.place.face].corner
+    turned = 0.0 if corner is None else corner.value
+    offered = Polygon(outline).buffer(-turned).buffer(turned)  # with the corners it is told to have
+    over = offered.difference(Polygon(node.panel.outline).buffer(EDGE)).area
     if node.shape is None and over > ROUNDED:
         yield f"{mount.label} reaches {over:.1f} mm² over the edge of its panel"
 

@@ -64,9 +64,13 @@ def variants(kind: str) -> Iterator[dict[str, Value]]:
 
 
 def forms(kind: str) -> Iterator[dict[str, Value]]:
-    """What every word and every small count makes of it."""
+    """What every word and every small count makes of it, and what it is when it shall hold something."""
+    facts = {p.id for p in families()[kind].parameters if p.fact}
     numbers = {p.id for p in families()[kind].parameters if p.kind == "length" and not p.words}
     for given in variants(kind):
+        if given and given.keys() <= facts:
+            yield given
+            continue
         many = any(not isinstance(value, str) and value > 8 for value in given.values())
         if given and not given.keys() & numbers and not many:
             yield given

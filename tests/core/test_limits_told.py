@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import math
 import random
 import re
 from fractions import Fraction
 
 import pytest
 
+from yawning_lantern.design import Value
 from yawning_lantern.errors import LanternError
 from yawning_lantern.measure import Units, at_least, at_most, speak
 from yawning_lantern.structures import start_design
@@ -53,3 +55,17 @@ def test_what_keeps_a_limit_is_not_refused_for_it(
         Study(start_design(kind, given))
     kept = {**given, parameter: limit_in(speak(refused.value.sentence(), units))}
     assert Study(start_design(kind, kept)).resolved
+
+
+@pytest.mark.parametrize(("sides", "side"), [(3, 60.0), (4, 50.0), (6, 40.0), (8, 30.0), (12, 20.0)])
+def test_the_deepest_foot_of_a_prism_keeps_its_tip(sides: int, side: float) -> None:
+    """Two millimetres of it are left, and what the limit was rounded down by: no more than a sixteenth's slope."""
+    given: dict[str, Value] = {"sides": sides, "side": side}
+    with pytest.raises(LanternError) as refused:
+        Study(start_design("prism", {**given, "foot": 40.0}))
+    most = limit_in(speak(refused.value.sentence(), "in"))
+    study = Study(start_design("prism", {**given, "foot": most}))
+    strip = next(piece for piece in study.pieces if any(p.name == "foot-1" for p in piece.panels))
+    across = sorted(strip.panel("foot-1").outline, key=lambda p: p[1])[:2]
+    tip = abs(across[0][0] - across[1][0])
+    assert 2.0 - 1e-6 <= tip <= 2.0 + 2 * math.tan(math.pi / sides) * 25.4 / 16 + 1e-6

@@ -20,12 +20,20 @@ from ..contracts import broken_as_guest, broken_as_host
 from ..plain_hosts import bulky, hosted, hosting
 
 KINDS = sorted(families())
-Choice = tuple[str, Value]
+Choice = tuple[str, object]
+TOGETHER = ""
+"""Of a choice that tells several measurements at once (what it shall hold): they stand beside it."""
 
 
-def _made(kind: str, row: dict[str, Value]) -> bool:
+def _told(row: dict[str, object]) -> dict[str, Value]:
+    """Settings of choices."""
+    parts = [value if name == TOGETHER else ((name, value),) for name, value in row.items()]
+    return {name: value for part in parts for name, value in part}  # type: ignore[attr-defined]  # pairs
+
+
+def _made(kind: str, row: dict[str, object]) -> bool:
     try:
-        Study(start_design(kind, row))
+        Study(start_design(kind, _told(row)))
     except LanternError:
         return False
     return True
@@ -37,8 +45,9 @@ def rows(kind: str) -> Iterator[dict[str, Value]]:
     Trans. Softw. Eng. 23(7), 1997.)"""
     alone: list[Choice] = []
     for given in choices(families()[kind]):
-        (choice,) = given.items()
-        if _made(kind, given) and (isinstance(choice[1], str) or choice[1] <= MANY or choice[1] % 1):
+        choice: Choice = (TOGETHER, tuple(given.items())) if len(given) > 1 else next(iter(given.items()))
+        whole = isinstance(choice[1], int) and choice[1] > MANY
+        if not whole and _made(kind, dict([choice])):
             alone.append(choice)
     together: set[Choice] = set()
     left = {frozenset(pair) for pair in combinations(alone, 2) if pair[0][0] != pair[1][0]}
@@ -58,8 +67,8 @@ def rows(kind: str) -> Iterator[dict[str, Value]]:
                 row[name] = best[1]
         left -= {frozenset(pair) for pair in combinations(row.items(), 2)}
         together |= set(row.items())
-        yield row
-    yield from ({name: value} for name, value in alone if (name, value) not in together)
+        yield _told(row)
+    yield from (_told({name: value}) for name, value in alone if (name, value) not in together)
 
 
 def sound(cases: Iterator[tuple[str, Design]], element: str) -> Iterator[tuple[str, Design]]:

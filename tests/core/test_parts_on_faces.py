@@ -7,12 +7,12 @@ import math
 
 import numpy as np
 import pytest
-from shapely import LineString, Polygon, unary_union
+from shapely import LineString, Point, Polygon, unary_union
 
 from yawning_lantern.assembly import HOST
-from yawning_lantern.design import Design, Value
+from yawning_lantern.design import Design, Element, Place, Value, add_guest
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.fold import State, corners, pose
+from yawning_lantern.fold import State, apply, corners, pose
 from yawning_lantern.measure import inches
 from yawning_lantern.structures import start_design
 from yawning_lantern.structures.closures.thread_disc import eight
@@ -264,3 +264,48 @@ def test_a_decorative_edge_is_cut_from_a_larger_blank() -> None:
     assert (b.width - a.width, b.height - a.height) == (pytest.approx(8.0), pytest.approx(8.0))
     step = next(s for s in plan_bench(edged).steps if s.kind == "cut")
     assert "decorative edge" in step.heed
+
+
+@pytest.mark.parametrize("face", ["front", "inside"])
+@pytest.mark.parametrize(
+    ("radius", "mat", "lies"),
+    [(3.0, {}, True), (6.35, {}, True), (38.0, {}, True), (6.35, {"shape": "square"}, False),
+     (12.0, {"shape": "rounded", "corner": 6.35}, False), (12.0, {"shape": "rounded", "corner": 11.0}, True),
+     (30.0, {"shape": "round"}, True)],
+)  # fmt: skip
+def test_what_lies_on_a_rounded_flap_lies_within_its_corners(
+    face: str, radius: float, mat: dict[str, Value], lies: bool
+) -> None:
+    """Told as shapely finds it: how far the mat stands out of the flap, or what is left to the flap's edge."""
+    design = start_design("flap", {"width": 76.2, "height": 76.2, "rounded": radius})
+    study = Study(add_guest(design, design.root.id, Element("m", "mat", "Mat", mat), Place(face)))
+    (check,) = (c for c in study.checks if c.gap.use.code == "corners")
+    flap, on_it = (
+        Polygon([apply(study.shut_frames[k], *p)[:2] for p in study.assembly.nodes[k].panel.outline])
+        for k in (study.assembly.index(design.root.id, "flap", "flap"), study.assembly.index("m", "mat", "mat"))
+    )
+    out = [flap.distance(Point(p)) for p in on_it.exterior.coords]
+    left = -max(out) if max(out) > 0 else min(flap.exterior.distance(Point(p)) for p in on_it.exterior.coords)
+    assert check.gap.value == pytest.approx(left, abs=1e-6)
+    assert lies == (not check.is_clash) == (left >= 0)
+
+
+@pytest.mark.parametrize(("radius", "sides"), [(0.0, 4), (5.0, 4), (6.35, 24), (20.0, 24)])
+def test_mats_of_a_waterfall_follow_its_rounded_corners(radius: float, sides: int) -> None:
+    study = Study(start_design("waterfall", {"flap-width": 76.2, "rounded": radius, "mats": "all"}))
+    names = study.design.root.id
+    flap, on_it = (
+        Polygon([apply(study.shut_frames[k], *p)[:2] for p in study.assembly.nodes[k].panel.outline])
+        for k in (study.assembly.index(names, "flap-1", "flap"), study.assembly.index(names, "mat-1-front", "mat"))
+    )
+    assert flap.buffer(1e-6).covers(on_it) and len(on_it.exterior.coords) - 1 == sides
+    assert flap.exterior.distance(on_it.exterior) > (0.1 if radius else 1.5)  # square ones come near an arc
+
+
+@pytest.mark.parametrize("width", [("flap", "width"), ("waterfall", "flap-width"), ("closing-tongue", "breadth")])
+def test_two_rounded_corners_do_not_meet(width: tuple[str, str]) -> None:
+    kind, across = width
+    assert Study(start_design(kind, {across: 25.4, "rounded": 12.7})).checks
+    with pytest.raises(ParameterError, match="meet") as told:
+        Study(start_design(kind, {across: 25.4, "rounded": 12.8}))
+    assert "Give at most" in told.value.remedy

@@ -18,7 +18,7 @@ from yawning_lantern.fold import corners
 from yawning_lantern.measure import inches
 from yawning_lantern.structures import start_design
 from yawning_lantern.structures.boxes.prism import corner_shift
-from yawning_lantern.structures.boxes.roof import hip_turn
+from yawning_lantern.structures.kit.roof_trim import hip_turn
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT
 from yawning_lantern.study import Study, opening_of
 from yawning_lantern.study.at_bench import plan_bench

@@ -63,7 +63,8 @@ class Room(Struct, frozen=True):
     walls. `height` is the clear depth in front of the face, None where nothing bounds it, `bound` what bounds it, and
     `intrudes` how far a lid hangs into it. `step`, `wall_step` and `wall` serve a guest of the host's own kind: how
     much smaller its nominal panel and its wall are to be, and the host's own wall. `through` is told of an outside of
-    a thing that shuts, by what is glued behind and closed in front.
+    a thing that shuts, by what is glued behind and closed in front. `corner` is the radius of the face's corners where
+    they are rounded.
     """
 
     relation: Relation
@@ -80,6 +81,7 @@ class Room(Struct, frozen=True):
     intrudes: float = 0.0
     bound: str = TOP
     through: Through | None = None
+    corner: Span | None = None
 
     def clear(self, axis: int) -> float:
         """How much is free along an axis of the face (0 across, 1 up) for what stands square in its middle, mm.

@@ -79,6 +79,7 @@ STOCK = use_of("stock", "Stock takes the fold", (1 / 64, 1 / 32, 36), {"easy": (
 PANEL = use_of("panel", "Panel wide enough to fold", (1 / 32, 1 / 16, 36), {"easy": (0, 36)}, only_short=True)
 JOINT = use_of("joint", "Glued joint holds", (1 / 16, 1 / 8, 36), {"easy": (0, 36)})
 BESIDE = use_of("beside", "Beside one another", (0.0, 1 / 32, 36), {"easy": (0, 36)}, only_short=True)
+CORNERS = use_of("corners", "Within rounded corners", (0.0, 1 / 64, 36), {"easy": (0, 36)}, only_short=True)
 FLAPS = use_of("flaps", "Flaps on their base", (0.0, 0.0, 36), {"easy": (0, 36)})
 STEP = use_of("step", "Step clears the tab", (0.0, 0.0, 36), {"easy": (0, 36)})
 SPARE = use_of("spare", "Room for it", (0.0, 0.0, 36), {"easy": (0, 36)})

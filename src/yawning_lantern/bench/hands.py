@@ -68,7 +68,8 @@ NOZZLES = (
     _tip("nozzle", (14.0, _both(2), _both(2)), (46.0, _both(6), _both(6)), _BOTTLE),
     _flat("nozzle", (14.0, 2.0, _both(2)), (46.0, 6.0, _both(6)), (100.0, 35.0, _both(35))),
 )
-"""A bottle with a fine tip, held at the face or along it."""
+"""A bottle with a fine tip, held at the face or along it: of each part from where to where it is along, off and across
+its way, mm. From memory."""
 PRESSING = (
     _tip("finger", (40.0, _both(12), _both(12)), _HAND),
     _flat("finger", (46.0, 12.0, _both(12)), (110.0, 30.0, _both(75)), back=6.0),
@@ -78,7 +79,8 @@ PRESSING = (
     _tip("folder's tip", (100.0, _both(4), _both(4)), _HAND),
     _flat("folder's tip", (100.0, 4.0, _both(4)), (110.0, 30.0, _both(75))),
 )
-"""What presses a joint, the simplest first; a finger with its middle, then with its edge."""
+"""What presses a joint, the simplest first; a finger with its middle, then with its edge. Its parts as above. From
+memory."""
 _TILTS = (0.0, math.pi / 6, math.pi / 3)
 _AZIMUTHS = 8
 

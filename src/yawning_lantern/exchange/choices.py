@@ -1,5 +1,6 @@
 """What every choice makes of a structure: each word, the least and most of each count, each length a third of what it
-is in a new one, and what comes out otherwise then. Made from the families, like the structure reference."""
+is in a new one, something to hold, and what comes out otherwise then. Made from the families, like the structure
+reference."""
 
 from __future__ import annotations
 
@@ -11,7 +12,7 @@ from yawning_lantern.design import Value
 from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.reference import fit_line, piece_line, value_words, within
 from yawning_lantern.fold import weight
-from yawning_lantern.measure import format_length, format_size
+from yawning_lantern.measure import format_length, format_size, inches
 from yawning_lantern.pattern import Piece
 from yawning_lantern.pattern.piece import Point
 from yawning_lantern.structures import Family, families, setting_words, start_design
@@ -21,12 +22,17 @@ MANY = 8
 """Of what may be had by the dozen so many are tried."""
 ONCE = 30.0
 """What is nothing in a new one is there for once, mm."""
+WHOLE = inches(7)
+"""What may be told instead of a new one's measurements (a sheet, a strip), mm: so long, or as above."""
+HELD = {"width": inches(2.75), "height": inches(2), "depth": inches(1.25)}
+"""What is told to be in it, if a new one holds nothing, mm."""
 _COUNTED = re.compile(r"^\d+ × ")
 
 
 def choices(kind: Family) -> Iterator[dict[str, Value]]:
     """Every choice by itself, those that are refused too: every word, the least and most of every count, every length a
-    third of what it is in a new one."""
+    third of what it is in a new one; what it holds, and what goes before its measurements, if a new one is told
+    neither."""
     usual = Study(start_design(kind.id, {}))
     sizes = usual.resolved[usual.design.root.id].sizes
     for p in kind.parameters:
@@ -39,6 +45,12 @@ def choices(kind: Family) -> Iterator[dict[str, Value]]:
             yield {p.id: word}
         if p.kind == "length" and p.id in sizes and not isinstance(sizes[p.id].value, str):
             yield {p.id: max(p.least, sizes[p.id].length / 3 or ONCE)}
+        elif p.kind == "length" and not p.fact:
+            yield {p.id: ONCE}
+            yield {p.id: WHOLE}
+    held = {p.id: HELD[p.id.rpartition("-")[2]] for p in kind.parameters if p.fact and p.id not in sizes}
+    if held:
+        yield {**held}
 
 
 def _scored(piece: Piece) -> Iterator[str]:
@@ -91,10 +103,13 @@ def changed(kind: Family) -> Iterator[str]:
             now = told(Study(start_design(kind.id, given)))
         except LanternError:
             continue  # refusals stand in the structure reference
-        ((parameter, value),) = given.items()
-        if parameter not in sizes or sizes[parameter].value != value:
-            changes = _otherwise(usual, now) or ["Nothing else."]
-            yield from (f"### {named[parameter].label} {setting_words(value, named[parameter])}", "", *changes, "")
+        new_one = {name: sizes[name].value for name in given if name in sizes}
+        if new_one != given:
+            changes = _otherwise(usual, now)
+            if not changes and not new_one:
+                continue  # it goes with another choice
+            words = [f"{named[name].label} {setting_words(value, named[name])}" for name, value in given.items()]
+            yield from (f"### {', '.join(words)}", "", *(changes or ["Nothing else."]), "")
 
 
 def _heads(lines: list[str]) -> dict[str, None]:

@@ -53,11 +53,12 @@ def _act(line: str, strip: float) -> Step:
                 layers[side].append(_panel(word))
         return Tuck(_pairs(words[:first]), tuple(layers["over"]), tuple(layers["under"]))
     if act == "glue" and words:
-        ((a, b),) = _pairs(words[:1])
-        for word in words[1:]:
+        score, *edges = words
+        ((a, b),) = _pairs([score])
+        for word in edges:
             if word not in EDGES:
                 raise ParameterError(f"“{word}” is no edge.", "Script", f"Edges are {', '.join(EDGES)}.")
-        return Glue(a, b, tuple(edge for edge in EDGES if edge in words[1:]), strip if words[1:] else 0.0)
+        return Glue(a, b, tuple(edge for edge in EDGES if edge in edges), strip if edges else 0.0)
     raise ParameterError(f"“{line.strip()}” is no act.", "Script", _HOW)
 
 

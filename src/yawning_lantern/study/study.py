@@ -42,6 +42,7 @@ from yawning_lantern.study.beside import beside_gaps
 from yawning_lantern.study.fastened import fastening_gaps
 from yawning_lantern.study.pierced import Hole, holes, pierced
 from yawning_lantern.study.resolve import Resolved, resolve
+from yawning_lantern.study.rounded import rounded_gaps
 
 _KEPT_TREES = 4
 GROWTH = 1.2
@@ -160,7 +161,8 @@ class Study:
         own = check_gaps(self.own_gaps, known)
         beside = beside_gaps(self.resolved, self.assembly, self.shut_frames, self.mount_frames, own)
         fastened = fastening_gaps(self.resolved, self.assembly, self.shut_frames)
-        return (*own, *check_gaps((*beside, *fastened), known))
+        cornered = rounded_gaps(self.resolved, self.assembly, self.shut_frames)
+        return (*own, *check_gaps((*beside, *fastened, *cornered), known))
 
     @cached_property
     def own_gaps(self) -> tuple[Gap, ...]:

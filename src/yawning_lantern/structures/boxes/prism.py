@@ -34,7 +34,7 @@ from yawning_lantern.structures.kit.boards import board_of
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.lying import count_of, face_mount, fit_gap, usual_length
 from yawning_lantern.structures.kit.prism_trim import Ring, corner_strips, even_groups, glued_foot, skirting
-from yawning_lantern.structures.kit.regular import Regular, half_flat, moved
+from yawning_lantern.structures.kit.regular import Regular, furthest, half_flat, moved
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, lever_term
 from yawning_lantern.structures.kit.solving import (
     HEADROOM,
@@ -61,7 +61,8 @@ FOLLOWS = use_of("plate", "Walls follow the base", (0.0, 1 / 128, 1 / 16), {"eas
 """What is left between the edge of the base and a wall, all round: more, and walls stand off it and no roof fits."""
 STANDS = use_of("stands", "Prism in its place", (1 / 64, 1 / 32, 36), {"easy": (1 / 32, 36)}, fills=True)
 """What is left around it: one way there is always more than the other, for its corners turn in a circle."""
-LEAST = 12.0
+LEAST, TIP = 12.0, 1.0
+"""A narrower wall is none, and so much is left of half a foot at its tip, mm. From memory."""
 
 
 def corner_shift(theta: float, caliper: float) -> float:
@@ -125,7 +126,7 @@ class Prism:
         elif content[0] is not None:
             sizes["side"] = up_to_score(s, (content[0] / 2 + PLAY / 2 + t / 2 + self._tabs(s)) / flat, "auto")
         elif s.room is not None:
-            beyond = self._bulk(s, n, "outside") + s.lid_overhang() / math.cos(math.pi / n)
+            beyond = self._outside(s, n) + s.lid_overhang() / math.cos(math.pi / n)
             radius = min(s.room.clear(0), s.room.clear(1)) / 2 - PLAY / 2 - t - beyond
             exact = radius / max(flat, 0.5 / math.sin(math.pi / n))
             sizes["side"] = Sized(snap(exact, s.score.grid, "down").value, "fill")
@@ -153,7 +154,8 @@ class Prism:
             foot = snap(glued, s.score.grid, "up").value
         sizes["foot"] = length_of(given, "foot", max(4.0, foot), "auto")
         sizes["tab"] = usual_length(s, "tab", TAB, side / 3, 4.0, scored=True)
-        for name, most, what in (("foot", apothem - 1.0, "the middle of the base"), ("tab", side - 1.0, "the wall")):
+        deepest = (side / 2 - t - TIP) / math.tan(self._theta(sizes) / 2)
+        for name, most, what in (("foot", deepest, "the middle of the base"), ("tab", side - 1.0, "the wall")):
             if sizes[name].length > most:
                 over = f"{told(sizes[name].length)} reaches over {what}."
                 raise ParameterError(over, name.capitalize(), f"Give {at_most(most)}.")
@@ -164,9 +166,8 @@ class Prism:
             ("skirting", "Skirting", sizes["height"].length / 2, "half is gone"),
         ):  # fmt: skip
             sizes[name] = length_of(given, name, 0.0)
-            if sizes[name].length > max(0.0, most):
-                raise ParameterError(f"Of {told(sizes[name].length)} {what}.", label,
-                                     f"Give {at_most(max(0.0, most))}.")  # fmt: skip
+            if sizes[name].length > most:
+                raise ParameterError(f"Of {told(sizes[name].length)} {what}.", label, f"Give {at_most(most)}.")
         sizes["windows"] = word_of(given, "windows", "none")
         low, high = side, sizes["height"].length - self._floor_level(s, sizes)
         usual = max(inches(1 / 2), sizes["tab"].length + inches(1 / 16))
@@ -198,18 +199,13 @@ class Prism:
 
     def _reach(self, s: Situation, sizes: Sizes, way: float) -> Span:
         """From the middle to what stands furthest out one way, radians in the face it stands on; wall 1 at its head."""
-        n, theta, t = int(sizes["sides"].length), self._theta(sizes), s.paper.caliper
-        radius, bulk = 1 / (2 * math.sin(math.pi / n)), self._bulk(s, n, "outside")
-        best, sheet = 0.0, 0.0
-        for k in range(n):
-            out = math.pi / 2 + theta * k
-            for corner in (out - theta / 2, out + theta / 2):
-                share, thick = radius * math.cos(corner - way), math.cos(out - way)
-                if share + 1e-3 * thick > best + 1e-3 * sheet:
-                    best, sheet = share, thick
-        shift = 2 * corner_shift(theta, t)
+        n, t = int(sizes["sides"].length), s.paper.caliper
+        ends = {walls[-1] for walls in self._groups(sizes)} if not given_length(s.given, "corner") else set()
+        best, sheet, around = furthest(n, way, [k + 1 not in ends for k in range(n)])
+        shift, on_walls = 2 * corner_shift(self._theta(sizes), t), self._bulk(s, n, "outside")
         return span("walls", sizes["side"].length * best, s.element, "side", best).plus(
-            Term("sheet and bends", shift * best + t / 2 * sheet), Term("bulk outside", bulk),
+            Term("sheet and bends", shift * best + t / 2 * sheet),
+            Term("bulk outside", max(self._trim(s) * around, on_walls)),
             Term("its lid", s.lid_overhang() * best / half_flat(n)),
         )  # fmt: skip
 
@@ -227,10 +223,16 @@ class Prism:
         return s.paper.caliper + s.glue
 
     @staticmethod
-    def _bulk(s: Situation, n: int, face: str) -> float:
+    def _trim(s: Situation) -> float:
         own = any((given_length(s.given, name) or 0.0) > 0 for name in ("corner", "skirting"))
-        trim = s.paper.caliper + s.glue if face == "outside" and own else 0.0
-        return max((trim, *(s.bulk_on(f"wall-{k}-{face}") for k in range(1, n + 1))))
+        return s.paper.caliper + s.glue if own else 0.0
+
+    @staticmethod
+    def _bulk(s: Situation, n: int, face: str) -> float:
+        return max(s.bulk_on(f"wall-{k}-{face}") for k in range(1, n + 1))
+
+    def _outside(self, s: Situation, n: int) -> float:
+        return max(self._trim(s), self._bulk(s, n, "outside"))
 
     def _groups(self, sizes: Sizes) -> list[list[int]]:
         """The walls of each strip, from 1, as even as can be."""
@@ -272,7 +274,7 @@ class Prism:
         wall = span("wall", side * flat, e, "side", flat)
         inside = wall.plus(shift, Term("half a sheet", -t / 2), Term("tabs", -self._tabs(s)),
                            Term("bulk inside", -self._bulk(s, n, "inside")))  # fmt: skip
-        outside = wall.plus(shift, Term("half a sheet", t / 2), Term("bulk outside", self._bulk(s, n, "outside")))
+        outside = wall.plus(shift, Term("half a sheet", t / 2), Term("bulk outside", self._outside(s, n)))
         clear = span("wall", h, e, "height").plus(
             Term("bend", FOLD_SHIFT * t + t / 2), Term("base and feet", -self._floor_level(s, sizes))
         )
@@ -284,7 +286,7 @@ class Prism:
         across = (side, side)
         rooms = {
             "floor": Room("inside", uses.TRAY, around(inside), across, t, 0.0, clear, True, wall=h, intrudes=intrudes),
-            "mouth": Room("over", uses.LID, around(outside), across, t, self._bulk(s, n, "outside"), wall=h),
+            "mouth": Room("over", uses.LID, around(outside), across, t, self._outside(s, n), wall=h),
         }
         low = self._floor_level(s, sizes)
         for k in range(1, n + 1):
@@ -305,14 +307,8 @@ class Prism:
             x0, x1 = k * side, (k + 1) * side
             shape, window = rectangle(x0, foot, x1, foot + h), self._window(s, sizes, wall, (x0, x1))
             panels.append(Panel(f"wall-{wall}", f"wall {wall}", shape, window=window))
-            slope = min(cut, side / 2 - 1.0)
-            panels.append(
-                Panel(
-                    f"foot-{wall}",
-                    f"foot {wall}",
-                    ((x0 + slope, 0.0), (x1 - slope, 0.0), (x1 - t, foot), (x0 + t, foot)),
-                )
-            )
+            under = (x0 + cut, 0.0), (x1 - cut, 0.0), (x1 - t, foot), (x0 + t, foot)
+            panels.append(Panel(f"foot-{wall}", f"foot {wall}", under))
             folds.append(Fold(f"wall-{wall}", f"foot-{wall}", -math.pi / 2))
             if k:
                 folds.append(Fold(f"wall-{walls[k - 1]}", f"wall-{wall}", -theta))

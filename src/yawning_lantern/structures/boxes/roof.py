@@ -31,9 +31,18 @@ from yawning_lantern.pattern import Fold, Panel, Piece, Point, build_piece, rect
 from yawning_lantern.pattern.convex import largest_level
 from yawning_lantern.structures.kit.below import below, walls_below
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.kit.lying import count_of, fit_gap
+from yawning_lantern.structures.kit.lying import LEAST, count_of, fit_gap
 from yawning_lantern.structures.kit.regular import Regular, half_flat, moved
-from yawning_lantern.structures.kit.roof_trim import Slopes, about, beside_hips, courses, guides, ridge_strips
+from yawning_lantern.structures.kit.roof_trim import (
+    Slopes,
+    about,
+    beside_hips,
+    courses,
+    guides,
+    hip_turn,
+    over_hip,
+    ridge_strips,
+)
 from yawning_lantern.structures.kit.solving import given_length, length_of, sheet_gap, up_to_cut
 
 MOST = 12
@@ -53,14 +62,6 @@ POINT = 2.0
 LEAST_FACE = 10.0
 SEAT = use_of("seat", "Rim between the walls", (0.0, 1 / 64, 3 / 16), {"easy": (1 / 64, 3 / 16)}, drawn=False)
 """What is left between the rim and opposite walls, in all."""
-
-
-def hip_turn(pitch: float, theta: float) -> float:
-    """How far one slope is turned from the next about their hip, radians: the angle between normals that lean out by
-    the pitch and are `theta` apart around the middle, cos = sin²p·cos θ + cos²p (spherical law of cosines)."""
-    return math.acos(math.sin(pitch) ** 2 * math.cos(theta) + math.cos(pitch) ** 2)
-
-
 STOREY = 6.0
 """Nothing smaller stands on top, mm. From memory."""
 EVEN = inches(1 / 16)
@@ -228,26 +229,37 @@ class Roof:
     def need(self, situation: Situation, sizes: Sizes) -> Need:
         """How far it stands above the walls, out over them, and hangs between them."""
         s, e, t = situation, situation.element, situation.paper.caliper
-        shingles = (int(sizes["courses"].length) + 1) * t if sizes["courses"].length else 0.0
-        shingles += t + s.glue if sizes["ridge"].length else 0.0
         pitch, rho = self._pitch(sizes), t / 2
         angle = math.pi - pitch  # the eaves bend by so much
         bend = rho * (1 - math.cos(angle)) - rho * angle / 2 * math.sin(angle)
         slopes = self._slope(sizes)[2][1] * math.sin(pitch)
-        on_it = largest_level(self._bare(sizes))[3] * math.sin(pitch) + self._on_slopes(s, sizes) * math.cos(pitch)
         high = span("slopes", slopes, e, "height", 1.0 if "height" in sizes else 0.0).plus(
-            Term("ring, feet and eaves", 1.5 * t + s.glue + bend + t / 2 * math.cos(pitch)),
-            Term("shingles", shingles * math.cos(pitch)), Term("what is on the slopes", max(0.0, on_it - slopes)),
-            Term("what stands on top", (t + s.bulk_on("top")) if sizes["storey"].length else 0.0),
-        )  # fmt: skip
+            Term("ring, feet and eaves", 1.5 * t + s.glue + bend), Term("what is on it", self._above(s, sizes))
+        )
         return Need(
             "over", uses.LID, (), (None, None), t, sizes["overhang"].length + t, high, play=0.0,
             intrudes=sizes["rim"].length + t,
         )  # fmt: skip
 
+    def _above(self, s: Situation, sizes: Sizes) -> float:
+        """How far the highest of what is on it stands above the middle of the slopes' upper edge, mm: what lies on a
+        slope off its face, what is bent over a hip off the edge between two, a deck on its ledges."""
+        t, pitch, many = s.paper.caliper, self._pitch(sizes), int(sizes["courses"].length)
+        n, edge = int(sizes["sides"].length), self._slope(sizes)[2][1]
+        worn = max(s.bulk_on(f"slope-{k}") for k in range(1, n + 1))
+        off = [(edge, t / 2), (largest_level(self._bare(sizes))[3], t / 2 + worn)]
+        if many:
+            off.append((self._shingled(s, sizes), (many + 0.5) * t + s.glue))
+        if sizes["ridge"].length:
+            off.append((self._ridged(s, sizes), over_hip(s, many, hip_turn(pitch, 2 * math.pi / n))))
+        tops = [(up - edge) * math.sin(pitch) + out * math.cos(pitch) for up, out in off]
+        deck = 1.5 * t + s.glue + s.bulk_on("top") if self._ledge(sizes) > LEAST else 0.0
+        return max(*tops, deck)
+
     @staticmethod
-    def _on_slopes(s: Situation, sizes: Sizes) -> float:
-        return max(s.bulk_on(f"slope-{k}") for k in range(1, int(sizes["sides"].length) + 1))
+    def _ledge(sizes: Sizes) -> float:
+        """How wide a ledge under the storey is, mm."""
+        return min(sizes["tab"].length, sizes["storey"].length * half_flat(int(sizes["sides"].length)) / 2)
 
     def _slope(self, sizes: Sizes) -> tuple[Point, ...]:
         """A slope with its eaves on the level and its ridge up, in the middle, mm; its point is cut off."""
@@ -323,7 +335,7 @@ class Roof:
             (x1 + ux * foot_of, uy * foot_of), (x1 + ux * lo + uy * tab, uy * lo - ux * tab),
             (x1 + ux * hi + uy * tab, uy * hi - ux * tab), (x2 - ux, y2 - uy),
         )  # fmt: skip
-        ledge = min(tab, sizes["storey"].length * half_flat(n) / 2)
+        ledge = self._ledge(sizes)
         for k in range(n):
             name, angle = f"slope-{k + 1}", alpha * k
             panels.append(Panel(name, f"slope {k + 1}", about(shape, far, angle)))
@@ -331,7 +343,7 @@ class Roof:
             folds.append(Fold(name, f"foot-{k + 1}", -(math.pi - pitch)))
             if k:
                 folds.append(Fold(f"slope-{k}", name, -turn))
-            if ledge > 3.0:
+            if ledge > LEAST:
                 in_ = min(ledge * math.tan(math.pi / n) + t, x2 - 0.5)
                 shelf = ((x3, y2), (x2, y2), (x2 - in_, y2 + ledge), (x3 + in_, y2 + ledge))
                 panels.append(Panel(f"ledge-{k + 1}", f"ledge {k + 1}", about(shelf, far, angle)))
@@ -357,6 +369,10 @@ class Roof:
         """How far up a slope shingles go, mm: under a deck they stop short."""
         under = (2 + sizes["courses"].length) * s.paper.caliper if sizes["storey"].length else 0.0
         return self._slope(sizes)[2][1] - under
+
+    def _ridged(self, s: Situation, sizes: Sizes) -> float:
+        """How far up a slope its ridge strips go, mm."""
+        return self._shingled(s, sizes) - (2 * s.paper.caliper if sizes["storey"].length else 0.0)
 
     def _rims(self, s: Situation, sizes: Sizes) -> Piece:
         """A side of the rim: what is glued, and what hangs."""
@@ -428,10 +444,8 @@ class Roof:
                     ]
         hints: tuple[Hint, ...] = ()
         if sizes["ridge"].length:
-            up = self._shingled(s, sizes)
-            more, copies, glued = ridge_strips(
-                s, slopes, sizes["ridge"].length, len(shingled), up - (2 * t if sizes["storey"].length else 0.0)
-            )
+            up = self._ridged(s, sizes)
+            more, copies, glued = ridge_strips(s, slopes, sizes["ridge"].length, len(shingled), up)
             pieces, instances, joints = [*pieces, *more], [*instances, *copies], [*joints, *glued]
             hints = tuple(Hint("close the last hip", one.name, "the hips are closed first") for one in glued)
         mounts = self._mounts(s, sizes, point, alpha, rooms)

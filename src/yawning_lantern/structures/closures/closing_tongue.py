@@ -10,8 +10,9 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, ScoreFlag, build_piece
 from yawning_lantern.structures.kit import over_edge
+from yawning_lantern.structures.kit.corners import corner_gaps, radius_of, rounded, with_corners
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.kit.lying import Lying, corner_gaps, face_mount, fit_gap, rounded, row, usual_length
+from yawning_lantern.structures.kit.lying import Lying, face_mount, fit_gap, row, usual_length
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import face_room, length_of, sheet_gap
 
@@ -63,7 +64,7 @@ class ClosingTongue(Lying):
         sizes["foot"] = usual_length(s, "foot", FOOT, along)
         usual = PLAY / 2 if s.on("inside") else PLAY  # a fastening holds over less air than a hand needs to tuck
         sizes["play"] = length_of(given, "play", max(usual, s.paper.caliper))
-        sizes["rounded"] = length_of(given, "rounded", 0.0)
+        sizes["rounded"] = radius_of(s, "tip", tip.length, sizes["breadth"].length)
         thick = sizes["over-thick"].length + s.bulk_on("inside") + s.glue + s.paper.caliper
         sizes["through"] = Sized(thick + sizes["play"].length, "auto")
         return sizes
@@ -84,6 +85,7 @@ class ClosingTongue(Lying):
         s = situation
         tip, wide = sizes["tip"].length, sizes["breadth"].length
         face = face_room(tip, wide, s.paper.caliper, s.element, ("tip", "breadth"), "tip")
+        face = with_corners(face, s, sizes["rounded"].length)
         return {"tip": face, "inside": face}
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:

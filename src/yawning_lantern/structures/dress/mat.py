@@ -27,8 +27,9 @@ from yawning_lantern.assembly import (
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import at_most, inches, told
 from yawning_lantern.pattern import Panel, Point, build_piece, rectangle
+from yawning_lantern.structures.kit.corners import concentric, rounded
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
-from yawning_lantern.structures.kit.lying import rounded, usual_length
+from yawning_lantern.structures.kit.lying import usual_length
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import (
     as_given,
@@ -105,7 +106,9 @@ class Mat:
         given = situation.given
         border = length_of(given, "border", inches(1 / 16))
         sizes = {"border": border, "border-up": length_of(given, "border-up", border.length, "auto")}
-        sizes["shape"] = word_of(given, "shape", "square")
+        corner = situation.room.corner if situation.room is not None else None
+        inner = concentric(corner.value, min(sizes[n].length for n in ("border", "border-up"))) if corner else 0.0
+        sizes["shape"] = word_of(given, "shape", "rounded" if inner else "square")
         share = math.sqrt(2) if sizes["shape"].value == "round" else 1.0  # a photo in an oval: its corners on it
         for axis, name in enumerate(("width", "height")):
             border = sizes["border-up" if axis else "border"]
@@ -135,6 +138,8 @@ class Mat:
                 f"Give {at_most((least - LEAST) / 2)}.",
             )  # fmt: skip
         sizes["corner"] = usual_length(situation, "corner", inches(1 / 4), least / 4, 2.0)
+        if inner > sizes["corner"].length and "corner" not in given:
+            sizes["corner"] = Sized(min(inner, least / 2), "fill")
         if sizes["shape"].value == "rounded" and 2 * sizes["corner"].length > least:
             raise ParameterError(
                 f"Corners of {told(sizes['corner'].length)} meet on a mat of {told(least)}.", "Corners",

@@ -10,8 +10,9 @@ from yawning_lantern.assembly import Instance, Part, Room, Root, Span, span
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Panel, build_piece, rectangle
+from yawning_lantern.structures.kit.corners import rounded
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.kit.lying import SIZE_PARAMETERS, Lying, bulks, face_mount, rounded
+from yawning_lantern.structures.kit.lying import SIZE_PARAMETERS, Lying, bulks, extent, face_mount
 from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, word_of
 
 FORMATS: dict[str, tuple[float, float, float]] = {
@@ -44,8 +45,6 @@ class Photo(Lying):
 
     def size(self, situation: Situation) -> dict[str, Sized]:
         """The format's size, or what was given, or what the face leaves. Raises ParameterError for half a size."""
-        from yawning_lantern.structures.kit.lying import extent
-
         given = situation.given
         kind = word_of(given, "format", "own" if "width" in given else "fits")
         w, h, thick = FORMATS[str(kind.value)]

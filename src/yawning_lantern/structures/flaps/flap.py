@@ -22,20 +22,19 @@ from yawning_lantern.assembly import (
 )
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, build_piece, rectangle
+from yawning_lantern.structures.kit.corners import corner_gaps, radius_of, rounded, with_corners
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.kit.lying import (
     SIZE_PARAMETERS,
     TAB,
     Lying,
-    corner_gaps,
     extent,
     face_mount,
     fit_gap,
-    rounded,
     usual_length,
 )
 from yawning_lantern.structures.kit.shell import lever_term
-from yawning_lantern.structures.kit.solving import face_room, length_of, positive, sheet_gap, word_of
+from yawning_lantern.structures.kit.solving import face_room, positive, sheet_gap, word_of
 
 CLEAR = inches(1 / 16)
 """What a folded half leaves free beside the tab, mm. Common practice, no source."""
@@ -71,7 +70,6 @@ class Flap(Lying):
             "width": extent(s, "width", 0, inches(3)),
             "height": extent(s, "height", 1, inches(3)),
             "leaves": word_of(s.given, "leaves", "single"),
-            "rounded": length_of(s.given, "rounded", 0.0),
             "fold": word_of(s.given, "fold", "none"),
         }
         leaf = sizes["width"].length / 2 if sizes["leaves"].value == "double" else sizes["height"].length
@@ -79,6 +77,8 @@ class Flap(Lying):
         if self._halved(sizes):
             positive(self._half(sizes), "folded half", "Make the flap higher or its tab narrower.")
         positive(leaf - sizes["tab"].length, "flap beyond its tab", "Make the flap larger or its tab narrower.")
+        along, out = self._leaf(sizes)
+        sizes["rounded"] = radius_of(s, "leaf", along, self._half(sizes) if self._halved(sizes) else out)
         return sizes
 
     @staticmethod
@@ -114,12 +114,15 @@ class Flap(Lying):
         double = sizes["leaves"].value == "double"
         w, h = (out, along) if double else (along, out)
         face = face_room(w, h, situation.paper.caliper, situation.element, ("width", "height"), "flap")
+        radius = sizes["rounded"].length
+        if not self._halved(sizes):
+            face = with_corners(face, situation, radius)
         names = [f for f, _ in self.faces][: 4 if double else 2]
         rooms = dict.fromkeys(names, face)
         if self._halved(sizes):
             s, low = situation, self._half(sizes)
             half = face_room(along, low, s.paper.caliper, s.element, ("width", "height"), "folded half")
-            rooms |= {"half-front": half, "half-inside": half}
+            rooms |= dict.fromkeys(("half-front", "half-inside"), with_corners(half, s, radius))
         return rooms
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:

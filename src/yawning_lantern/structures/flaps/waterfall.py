@@ -9,6 +9,7 @@ from yawning_lantern.assembly import Attach, Instance, Joint, Part, Room, Root, 
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Panel, Piece, build_piece, rectangle
+from yawning_lantern.structures.kit.corners import concentric, radius_of, rounded
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.flaps import MOST_FLAPS, Stack, flap_faces, flap_rooms
 from yawning_lantern.structures.kit.lying import TAB, Lying, clear, count_of, extent, face_mount, usual_length
@@ -108,7 +109,7 @@ class Waterfall(Lying):
             "flap-length": flap,
             "tab": tab,
             "flaps": flaps,
-            "rounded": length_of(given, "rounded", 0.0),
+            "rounded": radius_of(s, "flap", width.length, flap.length),
             "step": step,
             "base-length": base,
             "base-width": length_of(given, "base-width", width.length, width.origin),
@@ -209,9 +210,9 @@ class Waterfall(Lying):
         e, away = s.element, s.paper.caliper + s.glue
         w, h = sizes["mat-width"].length, sizes["mat-height"].length
         count = int(sizes["mat-count"].length)
-        mat = build_piece(
-            f"{e}.mat", f"{s.name}, mat", s.paper, [Panel("mat", "mat", rectangle(0, 0, w, h))], quantity=count
-        )
+        radius = concentric(stack.radius, (stack.width - w) / 2)
+        shape = rounded(0, 0, w, h, radius, ("bl", "br", "tr", "tl"))
+        mat = build_piece(f"{e}.mat", f"{s.name}, mat", s.paper, [Panel("mat", "mat", shape)], quantity=count)
         root = Root("mat", (w / 2, h / 2))
         middle = (stack.width / 2, stack.length / 2)
         copies = []

@@ -9,8 +9,9 @@ from msgspec import Struct
 from yawning_lantern.assembly import Attach, Gap, Instance, Joint, Mount, Room, Root, Swing, span, uses
 from yawning_lantern.pattern import Fold, Panel, Piece, build_piece, rectangle
 from yawning_lantern.stock import Paper
+from yawning_lantern.structures.kit.corners import corner_gaps, rounded, with_corners
 from yawning_lantern.structures.kit.declare import Situation, Sizes
-from yawning_lantern.structures.kit.lying import corner_gaps, face_mount, fit_gap, rounded
+from yawning_lantern.structures.kit.lying import face_mount, fit_gap
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import face_room
 
@@ -104,10 +105,10 @@ class Stack(Struct, frozen=True):
         mounts = []
         for k in range(self.flaps):
             panel, t, one = piece.panel("flap"), self.paper.caliper, f"flap-{k + 1}"
-            mounts.append(face_mount(f"{one}-front", f"flap {k + 1}, front", one, panel, 1, t + 2 * over))
-            mounts.append(
-                face_mount(f"{one}-inside", f"flap {k + 1}, inside", one, panel, -1, t + 2 * over, (0.0, -1.0))
-            )
+            mounts += [
+                face_mount(f"{one}-front", f"flap {k + 1}, front", one, panel, 1, t + 2 * over),
+                face_mount(f"{one}-inside", f"flap {k + 1}, inside", one, panel, -1, t + 2 * over, (0.0, -1.0)),
+            ]
         return mounts
 
 
@@ -120,8 +121,11 @@ def flap_rooms(s: Situation, sizes: Sizes, word: str) -> dict[str, Room]:
     """Both faces of every flap, and what shows of the base beside the first."""
     t, e = s.paper.caliper, s.element
     w, length = sizes["flap-width"].length, sizes["flap-length"].length
+    radius = sizes["rounded"].length if "rounded" in sizes else 0.0
     rooms = {
-        f"flap-{k + 1}-{face}": face_room(w, length, t, e, ("flap-width", "flap-length"), f"flap {k + 1}")
+        f"flap-{k + 1}-{face}": with_corners(
+            face_room(w, length, t, e, ("flap-width", "flap-length"), f"flap {k + 1}"), s, radius
+        )
         for k in range(int(sizes["flaps"].length))
         for face in ("front", "inside")
     }

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from itertools import pairwise
 from typing import Literal
 
@@ -22,7 +22,6 @@ TAB = inches(1 / 2)
 """A glued tab, mm. Common practice, no source."""
 LEAST = 3.0
 """Less cannot be folded or cut, mm."""
-ARC = 5  # straight pieces to a rounded corner
 
 
 def clear(room: Room, axis: int) -> float:
@@ -130,28 +129,6 @@ def row(
     return panels
 
 
-def rounded(x0: float, y0: float, x1: float, y1: float, radius: float, which: Iterable[str]) -> tuple[Point, ...]:
-    """A rectangle with some corners (of `bl br tr tl`) rounded, counter-clockwise from the lower left, mm."""
-    r = min(radius, (x1 - x0) / 2, (y1 - y0) / 2)
-    wanted = set(which)
-    points: list[Point] = []
-    for name, x, y, sx, sy, begin in (
-        ("bl", x0, y0, 1, 1, math.pi),
-        ("br", x1, y0, -1, 1, 1.5 * math.pi),
-        ("tr", x1, y1, -1, -1, 0.0),
-        ("tl", x0, y1, 1, -1, 0.5 * math.pi),
-    ):
-        if name not in wanted or r <= 0:
-            points.append((x, y))
-            continue
-        cx, cy = x + sx * r, y + sy * r
-        points += [
-            (cx + r * math.cos(begin + k * math.pi / 2 / ARC), cy + r * math.sin(begin + k * math.pi / 2 / ARC))
-            for k in range(ARC + 1)
-        ]
-    return tuple(points)
-
-
 def notch(middle: Point, across: float, way: Point, pieces: int = 10) -> tuple[Line, ...]:
     """The half circle punched for a finger: cut lines about `middle` on an edge, `across` wide, into `way`. mm."""
     wx, wy = way
@@ -188,19 +165,6 @@ def fit_gap(
 ) -> Gap:
     """A gap inside one element."""
     return Gap(use, s.element, s.element, between, left.merged(), want=want)
-
-
-LEAST_RADIUS = 3.0
-"""A rounded corner of less is none that a punch or a pair of scissors makes, mm. From memory."""
-
-
-def corner_gaps(s: Situation, radius: float) -> tuple[Gap, ...]:
-    """A fit for rounded corners, where there are any: wide enough to be cut, and wider than the sheet is thick."""
-    if radius <= 0:
-        return ()
-    least = max(LEAST_RADIUS, 2 * s.paper.caliper)
-    left = span("rounded corner", radius, s.element, "rounded").plus(Term("least that can be cut", -least))
-    return (fit_gap(s, uses.SPARE, (f"{s.name}, rounded corners", "punch or scissors"), left),)
 
 
 def bulks(s: Situation, label: str, *mounts: str) -> tuple[Term, ...]:

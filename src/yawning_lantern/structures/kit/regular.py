@@ -15,6 +15,21 @@ def half_flat(sides: int) -> float:
     return 0.5 / math.tan(math.pi / sides)
 
 
+def furthest(sides: int, way: float, bent: Sequence[bool]) -> tuple[float, float, float]:
+    """How far out a regular polygon with a side at its head reaches one way, radians: in parts of a side, of a sheet on
+    its sides, and of what lies on those and is `bent` around the corner after a side (h, half a turn, off a side and on
+    past its end by h)."""
+    turn, radius = 2 * math.pi / sides, 0.5 / math.sin(math.pi / sides)
+    best = (0.0, 0.0, 0.0)
+    for k in range(sides):
+        out = math.pi / 2 + turn * k
+        for corner, around in ((out - turn / 2, bent[k - 1]), (out + turn / 2, bent[k])):
+            off = math.cos(out - way)
+            past = abs(math.sin(out - way)) * turn / 2 if around else 0.0
+            best = max(best, (radius * math.cos(corner - way), off, off + past), key=lambda far: far[0] + 1e-3 * far[2])
+    return best
+
+
 class Regular(Struct, frozen=True):
     """A regular polygon about its middle with a side on its right; its `side`, mm."""
 

@@ -23,6 +23,12 @@ _FREE = 0.2
 """What two strips leave between them on a slope, mm."""
 
 
+def hip_turn(pitch: float, theta: float) -> float:
+    """How far one slope is turned from the next about their hip, radians: the angle between normals that lean out by
+    the pitch and are `theta` apart around the middle, cos = sin²p·cos θ + cos²p (spherical law of cosines)."""
+    return math.acos(math.sin(pitch) ** 2 * math.cos(theta) + math.cos(pitch) ** 2)
+
+
 class Slopes(Struct, frozen=True):
     """Slopes in a fan: how many, a slope's outline, how far its eaves are from the point and where that is in the fan,
     mm, the angle of a slope about it, and by how much one turns from the next about their hip, radians."""
@@ -107,11 +113,22 @@ def guides(slopes: Slopes, feet: Sequence[float]) -> list[Line]:
     return marks
 
 
+def strips_off(s: Situation, shingles: int) -> float:
+    """How far a ridge strip lies off its slope over so many courses of shingles, middle to middle, mm."""
+    return (shingles + 1) * s.paper.caliper + s.glue * (2 if shingles else 1)
+
+
+def over_hip(s: Situation, shingles: int, turn: float) -> float:
+    """How far up a strip's outside reaches at its bend, in parts of the slopes' cosine, mm: it lies off its slope, and
+    runs on past the hip by half its arc, h = turn / 2; that way leads up by tan h."""
+    return strips_off(s, shingles) * (1 + turn / 2 * math.tan(turn / 2)) + s.paper.caliper / 2
+
+
 def ridge_strips(s: Situation, slopes: Slopes, leg: float, shingles: int, upto: float) -> Trim:
     """A strip over every hip, `leg` mm on either slope and `upto` mm up it, over so many courses of shingles; two of
     one slope meet along its middle."""
     t = s.paper.caliper
-    apart = (shingles + 1) * t + s.glue * (2 if shingles else 1)
+    apart = strips_off(s, shingles)
     (_, _), (half, _), (top, high), (_, _) = slopes.shape
     length = math.hypot(half - top, high)
     along = (top - half) / length, high / length
