@@ -50,6 +50,12 @@ def use_of(
     )
 
 
+NO_END = 2000.0
+"""What is left over at most where there is no such bound, mm."""
+ENOUGH = (0.0, NO_END)
+"""What is asked where anything left over will do, mm."""
+SLIDES = (inches(1 / 16), NO_END)
+"""What is asked beside something that slides in, mm: it may be wider. Common practice, no source."""
 FLOOR = use_of("floor", "Flat between walls", (1 / 64, 1 / 32, 36), {"easy": (1 / 32, 36)})
 TRAY = use_of("tray", "Tray in its place", (1 / 64, 1 / 32, 1 / 8), {"easy": (1 / 32, 1 / 8)}, fills=True)
 LID = use_of(

@@ -141,7 +141,7 @@ def _stock_fits(part: Part) -> Iterator[Gap]:
         if width < asked - 1e-6:
             left = Span((Term(panel.label, width, _lever(part, piece, width)), Term("least that folds", -hard)))
             between = (f"{piece.name}, {panel.label}", f"fold in {piece.stock.name}")
-            yield Gap(uses.PANEL, part.element, part.element, between, left, want=(asked - hard, 2000.0))
+            yield Gap(uses.PANEL, part.element, part.element, between, left, want=(asked - hard, uses.NO_END))
 
 
 # -- glue
@@ -217,4 +217,4 @@ def _glue_fits(part: Part, set_on: bool) -> Iterator[Gap]:
         wanted = min(LEAST_GLUE, most * 0.9)  # of a thing that is smaller than that itself the whole is glued
         left = span(label, width).plus(Term("least that holds", -NO_GLUE))
         between = (f"{piece}, {label}", "glue")
-        yield Gap(uses.JOINT, part.element, part.element, between, left, want=(wanted - NO_GLUE, 2000.0))
+        yield Gap(uses.JOINT, part.element, part.element, between, left, want=(wanted - NO_GLUE, uses.NO_END))

@@ -107,7 +107,7 @@ def _tucked(half: _Half, resolved: Mapping[str, Resolved], assembly: Assembly, f
             (Term("clear way", pocket.width), Term("tongue", -clasp.tucks, Lever(half.element, "breadth", -1.0)))
         )
         names = (r.final.name, resolved[node.element].final.name)
-        return Gap(uses.POCKET, half.element, half.element, names, span, want=(inches(1 / 16), 2000.0))
+        return Gap(uses.POCKET, half.element, half.element, names, span, want=uses.SLIDES)
     names = (r.final.name, "nothing it is tucked under")
     lacks = "nothing holds it: put a tuck spot under its tip, or a fastener on the inside of its tip"
     span = Span((Term("no tuck spot", FAR),))

@@ -371,9 +371,7 @@ class AccordionSpine(Lying):
         if s.room is None:
             mounts.append(face_mount("cover-back", "back cover, outside", "back", back, 1, t))
             whole = Panel("board", "cover", rectangle(0.0, 0.0, w, h))
-            mounts.append(
-                around_mount("front", whole, 1, t + 2 * s.bulk_on("cover-front"), (0.0, 1.0), (w, h), h * 1.2)
-            )
+            mounts.append(around_mount("front", whole, 1, t + 2 * s.bulk_on("cover-front"), (0.0, 1.0), (w, h)))
         return mounts
 
     def _gaps(self, s: Situation, sizes: Sizes, pieces: Mapping[str, Piece]) -> list[Gap]:

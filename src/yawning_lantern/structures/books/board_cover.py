@@ -327,9 +327,7 @@ class BoardCover(Lying):
                 "front", "front", rectangle(x_front, turn, x_front + sizes["outside-width"].length, turn + h)
             )
             mounts.append(
-                around_mount(
-                    "cover", outside, -1, t + 2 * s.bulk_on("front"), (0.0, 1.0), (outside_width(sizes), h), h * 1.2
-                )
+                around_mount("cover", outside, -1, t + 2 * s.bulk_on("front"), (0.0, 1.0), (outside_width(sizes), h))
             )
         return Part(
             e,

@@ -234,13 +234,7 @@ class GussetBook(Lying):
             mounts.append(face_mount("page-1-back", "page 1, back", "page-1", page.panels[0], -1, sheet))
             mounts.append(
                 around_mount(
-                    f"page-{n}",
-                    page.panels[0],
-                    1,
-                    sheet + 2 * s.bulk_on(f"page-{n}-front"),
-                    (0.0, 1.0),
-                    (w, h),
-                    h * 1.2,
+                    f"page-{n}", page.panels[0], 1, sheet + 2 * s.bulk_on(f"page-{n}-front"), (0.0, 1.0), (w, h)
                 )
             )
         return Part(
@@ -313,7 +307,7 @@ class GussetBook(Lying):
             panel = pieces[1 if n == 2 else 2].panel("page")
             bulk = sheet + 2 * s.bulk_on(f"page-{n}-front")
             mounts.append(face_mount("page-1-back", "page 1, back", "page-1", page.panels[0], -1, sheet))
-            mounts.append(around_mount(last.id, panel, -1, bulk, down, (w, h), h * 1.2))
+            mounts.append(around_mount(last.id, panel, -1, bulk, down, (w, h)))
         gaps = self._flap_gaps(s, sizes, pieces, bought)
         return Part(e, s.name, tuple(pieces), tuple(instances), tuple(mounts), tuple(swings), tuple(gaps))
 

@@ -125,7 +125,7 @@ class BoxCard(Lying):
         wide, deep, high, left = (sizes[n].length for n in ("box-width", "box-depth", "wall-height", "left-depth"))
         n = int(sizes["strips"].length)
         inside = self._inside(s, sizes)
-        at_seam = max(inside - s.paper.caliper - s.glue, 0.0)
+        at_seam = inside - s.paper.caliper - s.glue
         tube = build_piece(
             f"{s.element}.tube", f"{s.name}, tube", s.paper,
             row(

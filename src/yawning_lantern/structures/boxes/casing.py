@@ -28,7 +28,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import at_most, inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.kit.lying import count_of, face_mount, fit_gap
+from yawning_lantern.structures.kit.lying import ABOVE, count_of, face_mount, fit_gap
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, lever_term
 from yawning_lantern.structures.kit.solving import (
     centred,
@@ -51,6 +51,8 @@ WALL = inches(1 / 2)
 """How thick a hollow wall is, mm. Common practice, no source."""
 EAR = inches(1)
 """How far an end's ears go into the long walls beyond the end itself, where a finger gets at them, mm. From memory."""
+APART = 20.0
+"""How much higher each box of a row is drawn than the one before it, mm. From memory."""
 PROUD = 1.0
 """How far boxes stand above the walls, mm. Common practice, no source."""
 BOX = inches(2)
@@ -385,7 +387,7 @@ class Casing:
         labels, mounts = dict(self.faces), []
         for k in range(1, n + 1):
             at = (middle[0] + (k - (n + 1) / 2) * pitch, middle[1])
-            place, lift = centred(pitch, deep), 1.2 * h + inches(1) + 20.0 * (k - 1)
+            place, lift = centred(pitch, deep), h + ABOVE + APART * (k - 1)
             mounts.append(
                 Mount(f"place-{k}", labels[f"place-{k}"], top, "floor", 1, at, (0.0, 1.0), place, t / 2, True, lift,
                       holds=True)

@@ -32,7 +32,7 @@ from yawning_lantern.measure import at_most, inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.boards import board_of
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
-from yawning_lantern.structures.kit.lying import count_of, face_mount, fit_gap, usual_length
+from yawning_lantern.structures.kit.lying import ABOVE, count_of, face_mount, fit_gap, usual_length
 from yawning_lantern.structures.kit.prism_trim import Ring, corner_strips, even_groups, glued_foot, skirting
 from yawning_lantern.structures.kit.regular import Regular, furthest, half_flat, moved
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, lever_term
@@ -438,7 +438,7 @@ class Prism:
                 holds=True,
                 over=over,
             ),
-            Mount("mouth", "over the mouth", "base", "plate", 1, middle, up, outline, top, True, h + inches(1)),
+            Mount("mouth", "over the mouth", "base", "plate", 1, middle, up, outline, top, True, h + ABOVE),
         ]
         low = foot + self._floor_level(s, sizes)
         groups = self._groups(sizes)

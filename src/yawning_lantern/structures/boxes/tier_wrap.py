@@ -31,7 +31,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.kit.lying import clear, count_of, face_mount, fit_gap
+from yawning_lantern.structures.kit.lying import ABOVE, clear, count_of, face_mount, fit_gap
 from yawning_lantern.structures.kit.shell import (
     FOLD_SHIFT,
     TAB_TAKERS,
@@ -387,9 +387,7 @@ class TierWrap:
         ]  # fmt: skip
         up, top = (0.0, 1.0), wrapper.top - t / 2
         mounts = [
-            Mount(
-                "mouth", "over the column", f"tray-{n}", "base", 1, middle, up, centred(w, w), top, True, h + inches(1)
-            ),
+            Mount("mouth", "over the column", f"tray-{n}", "base", 1, middle, up, centred(w, w), top, True, h + ABOVE),
             *(
                 Mount(
                     f"tray-{k + 1}",

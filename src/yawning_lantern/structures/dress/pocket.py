@@ -201,7 +201,7 @@ class GluedPocket(Lying):
                     lever_term("glued strips", -2 * sizes["strip"].length, e, "strip", -2.0)
                 )
                 - span("tag", tw, e, "tag-width"),
-                (inches(1 / 16), 2000.0),
+                uses.SLIDES,
             ),
             sheet_gap(
                 e, s.name, s.paper, (w, h), (span("width", w, e, "width").terms, span("height", h, e, "height").terms)

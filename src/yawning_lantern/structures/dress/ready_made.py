@@ -115,7 +115,7 @@ class ReadyMade:
         return Need(
             self.relation, uses.CONTENTS, box_sides((across, along, across, along)),
             (sizes["width"].length, 2 * along.value), SKIN, height=height, play=sizes["play"].length,
-            want=(0.0, 2000.0), height_want=(0.0, 2000.0),
+            want=uses.ENOUGH, height_want=uses.ENOUGH,
         )  # fmt: skip
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:

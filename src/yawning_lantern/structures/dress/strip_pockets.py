@@ -160,9 +160,7 @@ class StripPockets(Lying):
             left = across.plus(lever_term("glued ends", -2 * end, e, "end", -2.0)) - span(
                 "what slides in", sizes["content-width"].length
             )
-            gaps.append(
-                fit_gap(s, uses.POCKET, ("what slides in", f"{s.name}, across"), left, (inches(1 / 16), 2000.0))
-            )
+            gaps.append(fit_gap(s, uses.POCKET, ("what slides in", f"{s.name}, across"), left, uses.SLIDES))
         return Part(
             e, s.name, (piece,), tuple(instances), tuple(mounts), gaps=tuple(gaps), pockets=tuple(pockets),
             joints=tuple(joints),

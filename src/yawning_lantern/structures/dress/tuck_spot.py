@@ -139,7 +139,7 @@ class TuckSpot(Lying):
             lost = 2.0 if shape != "corner" else 1.0
             left = span("tuck spot", w, e, "width").plus(lever_term("glued strips", -lost * strip, e, "strip", -lost))
             left = left - span("what is tucked in", sizes["content-width"].length)
-            gaps.append(fit_gap(s, uses.POCKET, ("what is tucked in", s.name), left, (inches(1 / 16), 2000.0)))
+            gaps.append(fit_gap(s, uses.POCKET, ("what is tucked in", s.name), left, uses.SLIDES))
         joint = Joint(("spot", "spot"), HOST, spots=self._spots(sizes), label=f"{where}: keep glue out of the inside")
         depth = h if shape == "band" else h - strip
         return Part(

@@ -250,7 +250,7 @@ class AngledAlbum(Lying):
         x0 = p if right else 0.0
         square = Panel("slant", "cover", rectangle(x0, 0.0, x0 + p, p))
         bulk = s.paper.caliper + 2 * s.bulk_on("cover")
-        return around_mount(last, square, -1, bulk, (0.0, 1.0), (p, p), p * 1.2)
+        return around_mount(last, square, -1, bulk, (0.0, 1.0), (p, p))
 
     def _spots(self, sizes: Sizes, right: bool) -> tuple[tuple[Point, ...], ...]:
         """The glued strips on the back of a whole page, where the slant below it has its three straight edges, mm."""

@@ -174,7 +174,7 @@ class GussetPouch(Lying):
         )
         gaps = [
             sheet_gap(e, made.piece.name, s.paper, made.piece.size, (across, up_sheet)),
-            fit_gap(s, uses.SPINE, (f"{s.name}, gusset", "what it holds"), opens, (0.0, 2000.0)),
+            fit_gap(s, uses.SPINE, (f"{s.name}, gusset", "what it holds"), opens, uses.ENOUGH),
             fit_gap(s, uses.GLUE, (f"{s.name}, glue strip", "glue"), span("glue strip", strip, e, behind)),
             *told_contents(
                 s, sizes, f"{s.name}, front", (("content-width", "width"), ("content-height", "height")),

@@ -292,7 +292,7 @@ class PocketFolio(Lying):
         if s.room is None:
             x0 = sizes["narrow"].length
             whole = Panel("narrow", "cover", rectangle(x0 - w, 0.0, x0, h))
-            mounts.append(around_mount("cover", whole, 1, t + 2 * s.bulk_on("cover"), (0.0, 1.0), (w, h), h * 1.2))
+            mounts.append(around_mount("cover", whole, 1, t + 2 * s.bulk_on("cover"), (0.0, 1.0), (w, h)))
         return mounts
 
     @staticmethod

@@ -349,8 +349,7 @@ class StripAlbum(Lying):
         if s.room is None:
             size = (sizes["cover"].length, sizes["height"].length)
             mounts.append(
-                around_mount("cover", cover.panel("front"), -1, t + 2 * s.bulk_on("cover"), (0.0, 1.0), size,
-                             size[1] * 1.2)
+                around_mount("cover", cover.panel("front"), -1, t + 2 * s.bulk_on("cover"), (0.0, 1.0), size)
             )  # fmt: skip
         return mounts
 
@@ -396,8 +395,8 @@ class StripAlbum(Lying):
             sheet_gap(e, cover.name, s.paper, cover.size, (across, high)),
             *(sheet_gap(e, p.name, s.paper, p.size, (span("page strip", p.size[0]).terms, high)) for p in pages),
             fit_gap(s, uses.SPINE, (f"{s.name}, spine", "what lies between the covers"), room, (0.0, inches(2))),
-            fit_gap(s, uses.SPARE, (f"{s.name}, largest page", "edge of the cover"), shows - largest, (0.0, 2000.0)),
-            fit_gap(s, uses.SPARE, (f"{s.name}, hinge", "pocket"), beside, (0.0, 2000.0)),
+            fit_gap(s, uses.SPARE, (f"{s.name}, largest page", "edge of the cover"), shows - largest, uses.ENOUGH),
+            fit_gap(s, uses.SPARE, (f"{s.name}, hinge", "pocket"), beside, uses.ENOUGH),
             fit_gap(s, uses.GLUE, (f"{s.name}, hinge", "glue"), span("hinge", hinge, e, "hinge")),
             fit_gap(s, uses.GLUE, (f"{s.name}, pocket", "glue"),
                     span("strip", sizes["strip"].length, e, "strip")),
@@ -409,7 +408,7 @@ class StripAlbum(Lying):
                 lever_term("page flap", -sizes["page-flap"].length, e, "page-flap", -1.0),
                 Term("pivot and half the latch", -self._pivot() - LATCH[0] / 2),
             )
-            gaps.append(fit_gap(s, uses.SPARE, (f"{s.name}, latch", "circle it turns in"), circle, (0.0, 2000.0)))
+            gaps.append(fit_gap(s, uses.SPARE, (f"{s.name}, latch", "circle it turns in"), circle, uses.ENOUGH))
         return gaps
 
 

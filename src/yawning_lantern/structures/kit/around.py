@@ -46,16 +46,20 @@ def around_room(reach: Span, thick: Span, nominal: tuple[float, float], caliper:
     return Room("around", uses.BAND, sides, nominal, caliper, height=thick)
 
 
+DRAWN_OFF = 1.2
+"""How far a band is drawn, of the height of what it is around: off it, and on so that both are seen. From memory."""
+
+
 def around_mount(
-    instance: str, panel: Panel, side: Literal[-1, 1], caliper: float, up: Point, size: tuple[float, float], off: float
+    instance: str, panel: Panel, side: Literal[-1, 1], caliper: float, up: Point, size: tuple[float, float]
 ) -> Mount:
-    """Where a band lies: over the middle of a face, drawn off along the face's up. `size` of the face, mm."""
+    """Where a band lies: over the middle of a face, drawn off along the face's up and on. `size` of the face, mm."""
     base = face_mount(AROUND, "around it, shut", instance, panel, side, caliper, up)
     w, h = size
     outline = ((-w / 2, -h / 2), (w / 2, -h / 2), (w / 2, h / 2), (-w / 2, h / 2))
     return Mount(
         AROUND, base.label, instance, panel.name, base.side, base.origin, up, outline, base.standoff, True, 0.0,
-        (0.0, off),
+        (0.0, DRAWN_OFF * h),
     )  # fmt: skip
 
 

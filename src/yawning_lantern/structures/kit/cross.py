@@ -28,6 +28,7 @@ from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, bounds
 from yawning_lantern.pattern.convex import half
 from yawning_lantern.structures.kit.around import around_mount
 from yawning_lantern.structures.kit.declare import Situation, Sizes
+from yawning_lantern.structures.kit.lying import ABOVE
 from yawning_lantern.structures.kit.regular import Regular, moved
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, WALL_UP, lever_term, wall_mounts
 from yawning_lantern.structures.kit.solving import (
@@ -301,7 +302,7 @@ def _mounts(s: Situation, cross: Cross, middle: Point, top: float, joined: Seque
         else tuple((x - middle[0], y - middle[1]) for x, y in cross.star()[0][0].outline)
     )
     mounts = [Mount("floor", "floor, inside", "cross", "base", 1, middle, up, outline, t / 2, holds=True)]
-    mounts.append(Mount("mouth", "over the walls", "cross", "base", 1, middle, up, outline, top, True, h + inches(1)))
+    mounts.append(Mount("mouth", "over the walls", "cross", "base", 1, middle, up, outline, top, True, h + ABOVE))
     if cross.sides != 4:
         return mounts + _star_mounts(cross, middle, t)
     if s.room is None:
@@ -309,7 +310,7 @@ def _mounts(s: Situation, cross: Cross, middle: Point, top: float, joined: Seque
         down = middle[1] - h - d / 2  # a pieced strip is cut where the whole cross would have its corners
         across = Panel(front.name, front.label, tuple((x + middle[0] - h - w / 2, y + down) for x, y in front.outline))
         bulk = s.bulk_on("front-outside")
-        mounts.append(around_mount("cross", across, -1, t + 2 * bulk, (0.0, -1.0), (w, h), h + inches(1)))
+        mounts.append(around_mount("cross", across, -1, t + 2 * bulk, (0.0, -1.0), (w, h)))
     for mount in wall_mounts(w, d, h, "cross", t, 1, "wall"):
         side = mount.id.split("-")[0]
         instance, panel = _wall_at(side, joined)

@@ -282,7 +282,7 @@ class FreeStrip(Lying):
         for name, own in (("content-width", sum(panels[first : last + 1])), ("content-height", h)):
             if name in sizes:
                 left = span("panel glued down", own) - span("what it covers", sizes[name].length, e, name)
-                gaps.append(fit_gap(s, uses.COVER, (s.name, "what it covers"), left, (0.0, 2000.0)))
+                gaps.append(fit_gap(s, uses.COVER, (s.name, "what it covers"), left, uses.ENOUGH))
         return sheet_part(
             s, made, up, mounts=mounts, swings=swings, gaps=gaps, joints=made.resting(self._parting(made)),
         )  # fmt: skip

@@ -22,6 +22,8 @@ TAB = inches(1 / 2)
 """A glued tab, mm. Common practice, no source."""
 LEAST = 3.0
 """Less cannot be folded or cut, mm."""
+ABOVE = inches(1)
+"""How far above its walls what is lifted off a box, or out of it, is drawn, mm. From memory."""
 
 
 def clear(room: Room, axis: int) -> float:

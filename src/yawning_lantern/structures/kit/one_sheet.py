@@ -36,7 +36,7 @@ from yawning_lantern.flatfold.sheet import Sheet
 from yawning_lantern.flatfold.state import Folded, Pair, apply, back, turned
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, Slit, bounds, build_piece, rectangle
 from yawning_lantern.stock import Paper
-from yawning_lantern.structures.kit.around import AROUND
+from yawning_lantern.structures.kit.around import AROUND, DRAWN_OFF
 from yawning_lantern.structures.kit.declare import Situation
 
 SHEET = "sheet"
@@ -267,7 +267,7 @@ def around_sheet(made: FoldedSheet, facet: str, up: Point, size: tuple[float, fl
     origin = apply(back(made.state.isos[k]), made.middle)
     return Mount(
         AROUND, "around it, shut", SHEET, facet, side, origin, way, outline, made.caliper / 2 + bulk, True, 0.0,
-        (0.0, h * 1.2),
+        (0.0, DRAWN_OFF * h),
     )  # fmt: skip
 
 

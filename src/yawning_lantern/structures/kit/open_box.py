@@ -21,6 +21,7 @@ from yawning_lantern.assembly.room import SIDE_NAMES
 from yawning_lantern.measure import inches, snap
 from yawning_lantern.pattern import Piece, ScoreFlag
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
+from yawning_lantern.structures.kit.lying import ABOVE
 from yawning_lantern.structures.kit.shell import (
     FOLD_SHIFT,
     TAB_TAKERS,
@@ -233,7 +234,7 @@ class OpenBox:
         """Floor, mouth, and both faces of each wall."""
         w, d, h = (sizes[n].length for n in ("width", "depth", "height"))
         t, up, middle = s.paper.caliper, (0.0, 1.0), (h + w / 2, h + d / 2)
-        top, off = h + FOLD_SHIFT * t, h * 0.9 + inches(1)
+        top, off = h + FOLD_SHIFT * t, h + ABOVE
         return (
             Mount("floor", "floor, inside", instance, "base", 1, middle, up, centred(w, d), t / 2, holds=True),
             Mount("mouth", "over the mouth", instance, "base", 1, middle, up, centred(w, d), top, True, off),
