@@ -162,3 +162,12 @@ def test_of_thinner_papers_the_nearest_is_told(kind: str) -> None:
         if paper.kind != "film" and chosen.caliper + 1e-6 < paper.caliper < 2.0 - 1e-6:
             with suppress(LanternError):  # or it is refused at once
                 assert Study(set_stock(design, element, paper.id)).has_clash, paper.name
+
+
+def test_what_is_told_is_changed_before_what_is_not() -> None:
+    """A roof's height would go before its pitch; who told a pitch is told which one will do."""
+    design = start_design("roof", {"pitch": 10})
+    told = changes(design, advised(design).design)
+    assert told == {design.root.id: {"pitch": (10, 15)}}
+    with pytest.raises(LanternError):
+        Study(set_value(design, design.root.id, "pitch", 14), CATALOGUE)

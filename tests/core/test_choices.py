@@ -8,16 +8,18 @@ from fractions import Fraction
 from pathlib import Path
 
 import pytest
+from shapely.geometry import Polygon
 
-from yawning_lantern.exchange import choices, faces, slips
+from yawning_lantern.exchange import choices, faces, limits, slips
+from yawning_lantern.pattern.validity import faults
 from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study, remedies
 
 DOCS = Path(__file__).parent.parent.parent / "docs"
-PAGES = {name: (DOCS / f"{name}.md").read_text(encoding="utf-8") for name in ("choices", "faces", "slips")}
+PAGES = {name: (DOCS / f"{name}.md").read_text(encoding="utf-8") for name in ("choices", "faces", "limits", "slips")}
 HEADING = re.compile(r"^## [^\n]*\(`([a-z-]+)`\)\n.*?(?=^## |\Z)", re.DOTALL | re.MULTILINE)
 SECTIONS = {name: {found[1]: found[0] for found in HEADING.finditer(text)} for name, text in PAGES.items()}
-MADE = {"choices": choices.changed, "faces": faces.placed, "slips": slips.answered}
+MADE = {"choices": choices.changed, "faces": faces.placed, "limits": limits.bounded, "slips": slips.answered}
 SUM = re.compile(r": ([^:=]+) = (−?[\d.]+)″\. Asked: ")
 TERM = re.compile(r"([+−]? ?)(?:(\d+) (?=\d+/))?(\d+/\d+|\d+\.\d+|\d+)( mm)? ")
 ROUNDED = 0.0012
@@ -36,14 +38,27 @@ def _inches(term: str) -> float:
 @pytest.mark.parametrize("page", PAGES)
 @pytest.mark.parametrize("kind", sorted(families()))
 def test_what_a_page_says_of_a_family_is_current(kind: str, page: str) -> None:
-    # printed with `./lantern families --choices > docs/choices.md`, and `--faces`, `--slips`; read what has changed
-    # before it is kept
+    # printed with `./lantern families --choices > docs/choices.md`, and `--faces`, `--limits`, `--slips`; read what has
+    # changed before it is kept
     assert "\n".join(MADE[page](families()[kind])).rstrip() == SECTIONS[page][kind].rstrip()
 
 
 def test_the_pages_tell_every_family_once() -> None:
     assert all(list(sections) == list(families()) for sections in SECTIONS.values())
-    assert {name: made.page() for name, made in (("choices", choices), ("faces", faces), ("slips", slips))} == PAGES
+    made = {"choices": choices, "faces": faces, "limits": limits, "slips": slips}
+    assert {name: one.page() for name, one in made.items()} == PAGES
+
+
+@pytest.mark.parametrize("kind", sorted(families()))
+def test_what_is_told_at_its_limit_is_sound(kind: str) -> None:
+    """Pieces are whole as shapely sees them, and no panel of them is nothing."""
+    for p, ends in limits.limits(families()[kind]):
+        for value, _ in ends:
+            given = {p.id: int(value) if p.kind == "count" else value}
+            for piece in Study(start_design(kind, given)).pieces:
+                assert not faults(piece), (given, piece.id)
+                shapes = [Polygon(panel.outline) for panel in piece.panels]
+                assert all(shape.is_valid and shape.area > 0.5 for shape in shapes), (given, piece.id)
 
 
 @pytest.mark.parametrize("page", ["choices", "faces"])

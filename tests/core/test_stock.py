@@ -160,6 +160,17 @@ def test_how_small_and_large_things_of_the_drawer_may_be(item: Item, name: str, 
         assert f"{least:g} to {most:g}" in refused.value.sentence()
 
 
+@pytest.mark.parametrize(
+    ("name", "most"), [("width", 5000.0), ("height", 5000.0), ("usable_width", 300.0), ("usable_height", 200.0)]
+)
+def test_how_small_and_large_a_sheet_may_be(name: str, most: float) -> None:
+    sheet = SheetFormat("s", "s", 300.0, 200.0, 1.0, 1.0)
+    for end, beyond in ((1.0, 0.99), (most, most + 0.01)):
+        check_item(replace(CARD, sheet=replace(sheet, **{name: end})))
+        with pytest.raises(ParameterError, match="cannot be"):
+            check_item(replace(CARD, sheet=replace(sheet, **{name: beyond})))
+
+
 @pytest.mark.parametrize("item", builtin_catalogue().items, ids=lambda item: item.id)
 def test_what_ships_can_be(item: Item) -> None:
     check_item(item)

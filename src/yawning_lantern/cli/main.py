@@ -39,6 +39,7 @@ def _parser() -> argparse.ArgumentParser:
     listing.add_argument("--markdown", action="store_true", help="as the structure reference of the docs")
     listing.add_argument("--choices", action="store_true", help="what every choice makes otherwise than in a new one")
     listing.add_argument("--faces", action="store_true", help="what goes on every face, and each on plain others")
+    listing.add_argument("--limits", action="store_true", help="how small and how large what is told may be")
     listing.add_argument("--slips", action="store_true", help="what helps when something went wrong at a new one")
     listing.set_defaults(deed=tell_families)
     planning = commands.add_parser("plan", help="work out a design: cut sizes, scores, fits")

@@ -38,6 +38,7 @@ _PAGES = {
     option: Late(f"yawning_lantern.exchange.{module}")
     for option, module in (
         ("markdown", "reference"), ("choices", "choices"), ("faces", "faces"), ("slips", "slips"),
+        ("limits", "limits"),
     )
 }  # fmt: skip
 """The pages made from the code, by their options; each is loaded when it is asked for."""

@@ -32,7 +32,6 @@ _SHARES = (0.97, 1.03, 0.94, 1.06, 0.86, 1.15, 0.72, 1.35, 0.55, 1.8, 0.35, 2.7)
 _STOCK = 0.9  # to make it from thinner stock
 _LET, _WORD = 1.0, 1.2  # to let a value be worked out, to take another word
 _MOVED, _TAKEN = 1.5, 2.0  # to another face, off
-_HALVINGS = 6
 
 
 class Admission(Struct, frozen=True):
@@ -101,10 +100,7 @@ def _sized(
             continue
         good, bad = value, now
         if declared.kind == "length":
-            for _ in range(_HALVINGS):
-                middle = snap((good + bad) / 2, grid, "nearest").value
-                if middle in (good, bad):
-                    break
+            while (middle := snap((good + bad) / 2, grid, "nearest").value) not in (good, bad):
                 if trial.admits(set_value(design, element.id, declared.id, middle)):
                     good = middle
                 else:
@@ -160,10 +156,8 @@ def _changes(
                     yield best, f"Set “{declared.label}” of {name} to {word}.", tried
                     break
             continue
-        if now is None or isinstance(now, str):
-            if declared.least <= 0:
-                continue
-            now = max(declared.least, 1.0) if declared.kind == "count" else max(declared.least * 2, 25.4)
+        if now is None or isinstance(now, str):  # what goes before what is told is no small change
+            continue
         found = _sized(trial, design, element, declared, float(now), grid, best)
         if found is not None:
             best, value = found

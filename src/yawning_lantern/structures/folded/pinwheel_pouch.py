@@ -9,7 +9,7 @@ from yawning_lantern.assembly import Joint, Lever, Part, Pocket, Room, Span, Swi
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.script import Bring
 from yawning_lantern.flatfold.sheet import Facet, Sheet, joints
-from yawning_lantern.measure import inches, snap, told
+from yawning_lantern.measure import at_most, inches, snap, told
 from yawning_lantern.pattern.convex import half as half_of
 from yawning_lantern.structures.kit.around import AROUND, around_room
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
@@ -78,6 +78,11 @@ class PinwheelPouch(Lying):
             raise ParameterError(
                 f"With legs of {told(a)} on a sheet of {told(w)} the flaps do not reach over the middle.", "Leg",
                 f"Give more than half the sheet, {told(w / 2)}.",
+            )  # fmt: skip
+        if a > 2 * w / 3:
+            raise ParameterError(
+                f"With legs of {told(a)} on a sheet of {told(w)} a flap reaches over the far fold.", "Leg",
+                f"Give {at_most(2 * w / 3)}.",
             )  # fmt: skip
         side = ROOT * (w - a)
         if side < 20.0:

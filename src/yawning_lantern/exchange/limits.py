@@ -1,0 +1,81 @@
+"""How small and how large every measurement of a new one may be told by itself, and what is said beyond: found by
+asking, not declared. Made from the families, like the structure reference."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+
+from yawning_lantern.design import Value
+from yawning_lantern.errors import LanternError
+from yawning_lantern.exchange.reference import ENDLESS
+from yawning_lantern.measure import inches, speak
+from yawning_lantern.structures import Family, Parameter, Sized, families, setting_words, start_design
+from yawning_lantern.study import Study
+
+FINE = 0.02
+"""So near a limit is looked for, mm."""
+LARGEST = inches(36)
+"""Where nothing bounds a length it is told up to this, mm."""
+
+
+def _refusal(kind: Family, given: Mapping[str, Value]) -> str:
+    """What is said when a new one is told something; nothing where it takes it."""
+    try:
+        Study(start_design(kind.id, given))
+    except LanternError as error:
+        return speak(error.sentence(), "in")
+    return ""
+
+
+def _limit(kind: Family, p: Parameter, usual: float, end: float) -> tuple[float, str]:
+    """The last value on the way from the usual one to an end that a new one takes, and what is said of the next."""
+    whole = p.kind == "count"
+    words = _refusal(kind, {p.id: int(end) if whole else end})
+    if not words:
+        return end, ""
+    good, bad = usual, end
+    while abs(bad - good) > (1.0 if whole else FINE):
+        middle = float(round((good + bad) / 2)) if whole else (good + bad) / 2
+        if middle in (good, bad):
+            break
+        said = _refusal(kind, {p.id: int(middle) if whole else middle})
+        good, bad, words = (good, middle, said) if said else (middle, bad, words)
+    return good, words
+
+
+def limits(kind: Family) -> Iterator[tuple[Parameter, list[tuple[float, str]]]]:
+    """Every length and count that a new one has, with its least and its most and what is said beyond each; mm."""
+    resolved = Study(start_design(kind.id, {})).resolved
+    sizes: Mapping[str, Sized] = next(iter(resolved.values())).sizes
+    for p in kind.parameters:
+        sized = sizes.get(p.id)
+        if p.derived or p.words or p.kind not in ("length", "count") or sized is None or isinstance(sized.value, str):
+            continue
+        most = p.most if p.most < ENDLESS or p.kind == "count" else LARGEST
+        if not _refusal(kind, {p.id: sized.value}):
+            yield p, [_limit(kind, p, float(sized.value), end) for end in (p.least, most)]
+
+
+def bounded(kind: Family) -> Iterator[str]:
+    """The limits of a family, line by line; those that are declared stand in the structure reference."""
+    yield from (f"## {kind.name} (`{kind.id}`)", "")
+    for p, ends in limits(kind):
+        told = [
+            f"{word} {setting_words(value, p)}: {words}"
+            for word, (value, words) in zip(("from", "up to"), ends, strict=True) if words
+        ]  # fmt: skip
+        yield from (f"- {p.label} {one}" for one in told)
+    yield ""
+
+
+def page() -> str:
+    """The whole page as Markdown."""
+    head = [
+        "# Limits",
+        "",
+        "Made from the code. `./lantern families --limits` prints this page: how small and how large every",
+        "measurement of a new one may be told by itself, and what is said beyond. Found by asking, to a fiftieth of a",
+        "millimetre. Bounds of their own stand in the [structure reference](structures.md).",
+        "",
+    ]
+    return "\n".join([*head, *(line for kind in families().values() for line in bounded(kind))])
