@@ -34,6 +34,8 @@ from yawning_lantern.structures.kit.solving import (
 
 STRIP = inches(1 / 4)
 """The glued strip at either side of the lower pocket, mm. Common practice, no source."""
+SHOWS = 8.0
+"""Of the lower pocket so much shows below the flap for something to lie there beside it, mm. From memory."""
 LEAST_FLAP = 8.0
 """A flap of less does not stay shut, mm. From memory."""
 PLAY = inches(1 / 4)
@@ -144,7 +146,7 @@ class EnvelopeFold(Lying):
         """Its layers, what they hold, and what lies on the flap or below it."""
         made = self.made(s, sizes)
         below = made.level[made.sheet.at(_INNER)] + made.caliper / 2 - min(made.level) + made.caliper / 2
-        low = sizes["height"].length - sizes["flap"].length > 8.0  # some of the lower pocket shows
+        low = sizes["height"].length - sizes["flap"].length > SHOWS
         beside = below + s.bulk_on("front") - made.thick if low else 0.0
         return span("layers", made.thick).plus(Term("bulk outside", max(s.bulk_on("flap"), beside, 0.0)))
 
