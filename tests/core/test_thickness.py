@@ -227,6 +227,21 @@ def test_two_photos_that_meet_need_the_room_of_both(kind: str, faces: tuple[str,
     assert (apart.current(root, setting) or 0.0) < (study.current(root, setting) or 0.0)
 
 
+@pytest.mark.parametrize(
+    ("kind", "holds", "setting", "begin"),
+    [("accordion-spine", "page-bulk", "hill-top", 1.3), ("board-cover", "content-height", "spine", 6.2)],
+)
+def test_a_book_is_as_thick_as_it_must_be(kind: str, holds: str, setting: str, begin: float) -> None:
+    """A mark of the trimmer less, and what it holds does not go in."""
+    for k in range(40):
+        given: dict[str, float | str] = {holds: begin + 0.11 * k}
+        study = Study(start_design(kind, given))
+        mark = study.resolved[study.design.root.id].sizes[setting].length - 25.4 / 16
+        less = Study(start_design(kind, {**given, setting: mark}))
+        least, short = (min(c.gap.value for c in s.checks if c.gap.code == "spine") for s in (study, less))
+        assert short < 0 <= least < 25.4 / 16, (given, mark)
+
+
 def test_what_lies_inside_the_covers_meets_the_outer_pages() -> None:
     study = with_photos("accordion-spine", ("cover-inside", "page-5-recto"))
     assert not study.has_clash
