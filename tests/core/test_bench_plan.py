@@ -22,7 +22,7 @@ from yawning_lantern.bench.glue_map import glue_map
 from yawning_lantern.cli.main import main
 from yawning_lantern.design import Element, Place, add_guest, set_value
 from yawning_lantern.errors import LanternError
-from yawning_lantern.exchange.bench_data import bench_json, bench_words, calendar
+from yawning_lantern.exchange.bench_data import bench_json, bench_words, calendar, step_words
 from yawning_lantern.exchange.design_file import read_design, write_design
 from yawning_lantern.fold import apply
 from yawning_lantern.measure import MM_PER_INCH, inches, speak
@@ -395,3 +395,11 @@ def test_what_slides_in_waits_until_all_of_its_part_is_glued(kind: str) -> None:
                 late = [s for s in steps[k + 1 :] if s.kind == "glue" and s.element == step.element]
                 assert all(s.act in feet for s in late), (step.text, [s.text for s in late])
     assert seen >= 2
+
+
+@pytest.mark.parametrize(("rounded", "first"), [(6.35, "Round 2 corners of Flap: 1/4″."), (0.0, "Score Flap on ")])
+def test_rounded_corners_are_told_by_how_round_they_are(rounded: float, first: str) -> None:
+    """A punch or scissors make them when the piece is scored: no knife follows an arc of a quarter of an inch."""
+    steps = [step_words(step, "in") for step in plan_bench(Study(start_design("flap", {"rounded": rounded}))).steps]
+    assert any(first in words for words in steps) and any("Round" in words for words in steps) == bool(rounded)
+    assert not any("what is hatched goes" in words for words in steps)

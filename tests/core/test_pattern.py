@@ -13,6 +13,7 @@ from shapely import LineString, MultiPoint, Point, Polygon, box, unary_union
 from yawning_lantern.pattern import Fold, Line, Panel, Slit, area, build_piece, rectangle
 from yawning_lantern.pattern.build import _overlap, merge_lines, shared_edge
 from yawning_lantern.pattern.convex import centroid, shared
+from yawning_lantern.pattern.rounding import rounded_corners
 from yawning_lantern.pattern.validity import faults
 from yawning_lantern.stock import builtin_catalogue
 
@@ -179,3 +180,39 @@ def test_what_two_edges_share(a: int, b: int, c: int, d: int, turn: float) -> No
     assert LineString(told).length == pytest.approx(high - low)
     assert (told[1][0] - told[0][0]) * (b - a) * ux + (told[1][1] - told[0][1]) * (b - a) * uy > 0
     assert all(LineString(edge).distance(Point(p)) < 1e-6 for edge in (one, other) for p in told)
+
+
+def _rounded(radius: float, corners: int, wide: float = 60.0, high: float = 40.0) -> list[tuple[float, float]]:
+    """A rectangle some of whose corners shapely has rounded off by an opening with a disc."""
+    whole = box(0, 0, wide, high)
+    arcs = whole.buffer(-radius).buffer(radius, quad_segs=6)
+    plain = [box(x - 0.1, y - 0.1, x + radius, y + radius).intersection(whole) for x, y in (
+        (0, 0), (wide - radius, 0), (wide - radius, high - radius), (0, high - radius))][corners:]  # fmt: skip
+    return list(unary_union([arcs, *plain]).simplify(1e-6).exterior.coords)[:-1]
+
+
+MIXED = (((0, 0, 30, 40), 3.0), ((20, 0, 60, 40), 6.0))
+"""Two radii on one rectangle: what is rounded, and by how much."""
+
+
+@pytest.mark.parametrize("corners", [0, 1, 2, 3, 4])
+@pytest.mark.parametrize("radius", [2.0, 6.35, 19.0])
+def test_rounded_corners_are_told_from_an_outline(corners: int, radius: float) -> None:
+    told, by = rounded_corners(_rounded(radius, corners))
+    assert (told, by) == ((corners, pytest.approx(radius, abs=0.02)) if corners else (0, 0.0))
+
+
+@pytest.mark.parametrize(
+    "outline",
+    [
+        list(Point(0, 0).buffer(20.0).exterior.coords)[:-1],  # a disc
+        [(5.0, 0.0), (60.0, 0.0), (60.0, 40.0), (0.0, 40.0), (0.0, 5.0)],  # a corner that is cut off straight
+        [(0.0, 0.0), (60.0, 0.0), (60.0, 40.0), (30.0, 25.0), (0.0, 40.0)],  # a notch
+        [(0.0, 0.0), (60.0, 0.0), (50.0, 40.0), (10.0, 40.0)],
+        list(box(0, 0, 30, 40).buffer(-3).buffer(3).union(box(20, 0, 60, 40).buffer(-6).buffer(6)).exterior.coords)[
+            :-1
+        ],
+    ],
+)
+def test_what_has_no_rounded_corners_is_told_to_have_none(outline: list[tuple[float, float]]) -> None:
+    assert rounded_corners(outline) == (0, 0.0)

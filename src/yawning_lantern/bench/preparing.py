@@ -15,6 +15,7 @@ from yawning_lantern.bench.score_plan import Placing, ScorePlan
 from yawning_lantern.bench.step import MINUTES, Step
 from yawning_lantern.measure import told
 from yawning_lantern.pattern import Line, Piece, Point, area, bounds
+from yawning_lantern.pattern.rounding import rounded_corners
 from yawning_lantern.stock import Tool
 
 BLADE = "Blades cut fingers too: cut away from yourself, and shut the blade when it lies down."
@@ -142,7 +143,14 @@ def _cuts(piece: Piece, punched: bool) -> Iterator[Step]:
     corners = _corners(laid.outline)
     punched_through = [hole for hole in laid.holes if max(_across(hole)) <= PUNCHED]
     cut_out = len(laid.holes) - len(punched_through)
-    if gone > 0.5 or cut_out:
+    rounded, radius = rounded_corners(laid.outline)
+    if rounded and not cut_out:
+        yield Step(
+            f"trim:{piece.id}", "trim", f"Round {_count(rounded, 'corner')} of {_many(piece)}: {told(radius)}.",
+            piece=piece.id, parts=(piece.name,), copies=piece.quantity, minutes=_each("punch", piece, rounded),
+            heed="With a corner punch, or with scissors around something round.",
+        )  # fmt: skip
+    elif gone > 0.5 or cut_out:
         windows = f" and {_count(cut_out, 'window')}" if cut_out else ""
         yield Step(
             f"trim:{piece.id}", "trim", f"Cut {_many(piece)} out: what is hatched goes{windows}.",
