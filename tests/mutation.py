@@ -25,6 +25,7 @@ from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
+from queue import SimpleQueue
 from xml.etree import ElementTree
 
 from cosmic_ray.ast import ast_nodes, get_ast
@@ -255,25 +256,28 @@ def sample(count: int, seed: int, workers: int = 2, kept: Path | None = None) ->
             shutil.copy(ROOT / "pyproject.toml", tree)
             shutil.copy(ROOT / "README.md", tree)
 
-        def run(tree: Path, mine: list[Mutant]) -> None:
-            for mutant in mine:
-                asked: set[str] = set()
-                alive = True
-                files = _naming(mutant)
-                for tests in (
-                    {c.removesuffix("|run").removesuffix("|setup") for c in _reaching(mutant, data)},
-                    {t for t in times if t.partition("::")[0] in files},
-                    {c.removesuffix("|run").removesuffix("|setup") for c in _near(mutant, data)},
-                ):
-                    more = sorted((tests & times.keys()) - asked, key=lambda t: times[t])
-                    alive = alive and (not more or lives(mutant, more, tree))
-                    asked |= set(more)
-                if alive:
-                    living.append(mutant)
-                    print(f"lives: {mutant}", flush=True)
+        free: SimpleQueue[Path] = SimpleQueue()
+        for tree in trees:
+            free.put(tree)
+
+        def run(mutant: Mutant) -> None:
+            tree, asked, alive = free.get(), set[str](), True
+            files = _naming(mutant)
+            for tests in (
+                {c.removesuffix("|run").removesuffix("|setup") for c in _reaching(mutant, data)},
+                {t for t in times if t.partition("::")[0] in files},
+                {c.removesuffix("|run").removesuffix("|setup") for c in _near(mutant, data)},
+            ):
+                more = sorted((tests & times.keys()) - asked, key=lambda t: times[t])
+                alive = alive and (not more or lives(mutant, more, tree))
+                asked |= set(more)
+            free.put(tree)
+            if alive:
+                living.append(mutant)
+            print("lives:" if alive else "killed:", mutant, flush=True)
 
         with ThreadPoolExecutor(workers) as pool:
-            list(pool.map(run, trees, [chosen[k::workers] for k in range(workers)]))
+            list(pool.map(run, chosen))
     return count, living
 
 

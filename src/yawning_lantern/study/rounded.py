@@ -35,7 +35,9 @@ def rounded_gaps(resolved: Mapping[str, Resolved], assembly: Assembly, frames: S
         left = _within(np.array(assembly.nodes[host].panel.outline), spots @ frame[:6].reshape(2, 3).T)
         names = (f"{r.final.name}, corners", f"{resolved[r.host].final.name}, {mount.label}")
         corner = Span(tuple(term.times(-SQUARE) for term in room.corner.terms))
-        gaps.append(Gap(uses.CORNERS, element, element, names, corner.plus(Term("border, on the slant", left - corner.value))))
+        gaps.append(
+            Gap(uses.CORNERS, element, element, names, corner.plus(Term("border, on the slant", left - corner.value)))
+        )
     return tuple(gaps)
 
 
