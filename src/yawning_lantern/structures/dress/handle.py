@@ -13,7 +13,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import at_least, inches, told
 from yawning_lantern.pattern import Panel, build_piece, rectangle, round_hole
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.kit.lying import Lying, bulks, extent, face_mount, fit_gap, usual_length
+from yawning_lantern.structures.kit.lying import BEARS, Lying, bulks, extent, face_mount, fit_gap, usual_length
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import face_room, length_of, sheet_gap
 
@@ -93,7 +93,7 @@ class Handle(Lying):
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """Between the holes."""
         s, free = situation, sizes["spread"].length - self._hole(sizes) - 2.0
-        if free < 6.0:
+        if free < BEARS:
             return {}
         return {
             "face": face_room(free, sizes["height"].length, s.paper.caliper, s.element, ("spread", "height"), "band")

@@ -28,7 +28,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import at_most, inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, build_piece
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.kit.lying import Lying, bulks, clear, fit_gap, row
+from yawning_lantern.structures.kit.lying import BEARS, Lying, bulks, clear, fit_gap, row
 from yawning_lantern.structures.kit.pleats import (
     PleatedRing,
     Ring,
@@ -258,7 +258,7 @@ class Rosette(Lying):
         if not keeps_alternating(panels):
             panels, trim = panels - 1, trim + 1
         hub, strip = self._split(s, radius, panels)
-        if strip.length < 6.0:
+        if strip.length < BEARS:
             raise ParameterError(
                 f"The hub takes {told(2 * hub.length)} of {told(across.length)}: no strip is left.", "Diameter",
                 "Make it larger, or take thinner paper or wider pleats.",
@@ -319,7 +319,7 @@ class Rosette(Lying):
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """The medallion: a stacked rosette, a photo or a mat sits there."""
         across = sizes["medallion"].length
-        if across < 6.0:
+        if across < BEARS:
             return {}
         side = across / math.sqrt(2)
         return {
@@ -368,7 +368,7 @@ class Rosette(Lying):
         across = sizes["medallion"].length
         mounts: list[Mount] = []
         high = sizes["hub-thick"].length + 2 * t + 2 * s.glue + self._under(s, sizes)
-        if across >= 6.0:
+        if across >= BEARS:
             pieces.append(build_piece(f"{e}.medallion", f"{s.name}, medallion", s.paper,
                                       [Panel("medallion", "medallion", _circle(across / 2))]))  # fmt: skip
             over = Attach("disc", "disc", (radius, radius), (0.0, 1.0), 1, high)
@@ -484,7 +484,7 @@ def _joins(pieces: Sequence[Piece], instances: Sequence[Instance], press: str) -
 
 def t_of(sizes: Sizes, s: Situation) -> float:
     """The medallion's thickness, mm; nothing where there is none."""
-    return s.paper.caliper if sizes["medallion"].length >= 6.0 else 0.0
+    return s.paper.caliper if sizes["medallion"].length >= BEARS else 0.0
 
 
 FAMILY = Rosette()

@@ -9,7 +9,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import at_most, inches, told
 from yawning_lantern.pattern import Fold, Panel, Point, build_piece
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.kit.lying import SIZE_PARAMETERS, Lying, bulks, extent, face_mount
+from yawning_lantern.structures.kit.lying import BEARS, SIZE_PARAMETERS, Lying, bulks, extent, face_mount
 from yawning_lantern.structures.kit.solving import face_room, length_of, sheet_gap
 
 PULL = inches(1 / 2)
@@ -36,7 +36,7 @@ class Tag(Lying):
         s = situation
         sizes = {"width": extent(s, "width", 0, inches(2)), "height": extent(s, "height", 1, inches(4))}
         least = min(sizes["width"].length, sizes["height"].length)
-        if least < 6.0:
+        if least < BEARS:
             raise ParameterError("There is no room for a tag there.", "Tag", "Put it on a larger face.")
         sizes["shoulder"] = length_of(s.given, "shoulder", min(inches(3 / 8), least / 4), "auto")
         sizes["pull"] = length_of(s.given, "pull", 0.0)

@@ -10,7 +10,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, told
 from yawning_lantern.pattern import Panel, Point, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
-from yawning_lantern.structures.kit.lying import Lying, bulks, extent, face_mount, fit_gap, usual_length
+from yawning_lantern.structures.kit.lying import BEARS, Lying, bulks, extent, face_mount, fit_gap, usual_length
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, sheet_gap, word_of, worked_out
 
@@ -65,7 +65,7 @@ class TuckSpot(Lying):
         if content is not None:
             sizes["content-width"] = Sized(content, "given")
         least = min(w - lost, sizes["height"].length - (0.0 if shape.value == "band" else strip.length))
-        if least < 6.0:
+        if least < BEARS:
             raise ParameterError(
                 f"The glue leaves {told(max(least, 0.0))}: nothing is tucked in there.", "Glued strip",
                 "Make it narrower, or the tuck spot larger.",

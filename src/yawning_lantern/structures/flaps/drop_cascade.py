@@ -11,7 +11,7 @@ from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Panel, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.kit.flaps import MOST_FLAPS, Stack, flap_faces, flap_rooms
-from yawning_lantern.structures.kit.lying import TAB, Lying, clear, count_of, extent, face_mount, usual_length
+from yawning_lantern.structures.kit.lying import LEAST, TAB, Lying, clear, count_of, extent, face_mount, usual_length
 from yawning_lantern.structures.kit.reach import STRAP_AT, fall_reach, strap_bulk, strap_length, strap_piece
 from yawning_lantern.structures.kit.solving import given_length, length_of, sheet_gap
 
@@ -117,7 +117,7 @@ class DropCascade(Lying):
         instances = [Instance("base", base.id, Root("base", middle, (0.0, -1.0)))]
         instances += stack.instances(e, "base", "base", w / 2, t + s.glue)
         swings = stack.swings(s.name, drop, "falls", 0.05)
-        free = (0.0, 0.0, w, max(stack.length - stack.tab, 3.0))
+        free = (0.0, 0.0, w, max(stack.length - stack.tab, LEAST))
         mounts = [face_mount("base", "page, above the flaps", "base", base.panels[0], 1, t, (0.0, -1.0), free)]
         gaps = [
             *stack.fits(s, (w, b), "page"),

@@ -12,7 +12,7 @@ from yawning_lantern.pattern import Panel, Piece, build_piece, rectangle
 from yawning_lantern.structures.kit.corners import concentric, radius_of, rounded
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.flaps import MOST_FLAPS, Stack, flap_faces, flap_rooms
-from yawning_lantern.structures.kit.lying import TAB, Lying, clear, count_of, extent, face_mount, usual_length
+from yawning_lantern.structures.kit.lying import LEAST, TAB, Lying, clear, count_of, extent, face_mount, usual_length
 from yawning_lantern.structures.kit.solving import given_length, length_of, sheet_gap, told_contents, word_of
 
 MAT_LESS = inches(1 / 8)
@@ -174,7 +174,7 @@ class Waterfall(Lying):
             mat, more = self._mats(s, sizes, stack)
             pieces.append(mat)
             instances += more
-        free = (0.0, 0.0, w, max(sizes["flap-length"].length - sizes["tab"].length, 3.0))
+        free = (0.0, 0.0, w, max(sizes["flap-length"].length - sizes["tab"].length, LEAST))
         mounts = [
             face_mount(
                 "base", "base, below the flaps", "base", base.panels[0], 1, t + 2 * self._mat(s, sizes), shape=free

@@ -28,7 +28,7 @@ from yawning_lantern.assembly.edges import matching_side
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Piece, ScoreFlag, build_piece
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.kit.lying import Lying, bulks, count_of, extent, face_mount, fit_gap, row
+from yawning_lantern.structures.kit.lying import BEARS, Lying, bulks, count_of, extent, face_mount, fit_gap, row
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import face_room, sheet_gap
 
@@ -112,7 +112,7 @@ class PopUp(Lying):
         w, h, t, e = sizes["page-width"].length, sizes["page-height"].length, s.paper.caliper, s.element
         rooms = {"front": face_room(w, h, t, e, ("page-width", "page-height"), "card front")}
         for side, free in zip(("left", "right"), self.free(sizes), strict=True):
-            if free > 6.0:
+            if free > BEARS:
                 rooms[side] = face_room(free, h, t, e, ("page-width", "page-height"), f"{side} page")
         return rooms
 

@@ -11,7 +11,7 @@ from yawning_lantern.pattern import Fold, Panel, Piece, build_piece, rectangle
 from yawning_lantern.stock import Paper
 from yawning_lantern.structures.kit.corners import corner_gaps, rounded, with_corners
 from yawning_lantern.structures.kit.declare import Situation, Sizes
-from yawning_lantern.structures.kit.lying import face_mount, fit_gap
+from yawning_lantern.structures.kit.lying import LEAST, face_mount, fit_gap
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import face_room
 
@@ -129,6 +129,6 @@ def flap_rooms(s: Situation, sizes: Sizes, word: str) -> dict[str, Room]:
         for k in range(int(sizes["flaps"].length))
         for face in ("front", "inside")
     }
-    free = max(length - sizes["tab"].length, 3.0)
+    free = max(length - sizes["tab"].length, LEAST)
     rooms["base"] = face_room(sizes["base-width"].length, free, t, e, ("base-width", "flap-length"), word)
     return rooms

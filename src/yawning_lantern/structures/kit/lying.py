@@ -22,6 +22,8 @@ TAB = inches(1 / 2)
 """A glued tab, mm. Common practice, no source."""
 LEAST = 3.0
 """Less cannot be folded or cut, mm."""
+BEARS = 6.0
+"""A narrower face bears nothing, and nothing narrower is put on one, mm. From memory."""
 ABOVE = inches(1)
 """How far above its walls what is lifted off a box, or out of it, is drawn, mm. From memory."""
 
