@@ -9,12 +9,14 @@ from msgspec.structs import replace
 from yawning_lantern.assembly import Instance, Part, Room, Root, Span, span
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches
-from yawning_lantern.pattern import Panel, build_piece, rectangle
+from yawning_lantern.pattern import Panel, build_piece
 from yawning_lantern.structures.kit.corners import rounded
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import SIZE_PARAMETERS, Lying, bulks, extent, face_mount
 from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, word_of
 
+CORNER = 3.18
+"""Radius of a plastic card's corners, mm: ISO/IEC 7810 ID-1, from memory."""
 FORMATS: dict[str, tuple[float, float, float]] = {
     "4x6": (inches(4), inches(6), 0.25),
     "6x4": (inches(6), inches(4), 0.25),
@@ -74,8 +76,8 @@ class Photo(Lying):
         """One sheet; a plastic card has its rounded corners."""
         s, e = situation, situation.element
         w, h = sizes["width"].length, sizes["height"].length
-        corner = 3.18 if sizes["format"].value == "id-card" else 0.0
-        shape = rounded(0, 0, w, h, corner, ("bl", "br", "tr", "tl")) if corner else rectangle(0, 0, w, h)
+        corner = min(CORNER, w / 2, h / 2) if sizes["format"].value == "id-card" else 0.0
+        shape = rounded(0, 0, w, h, corner, ("bl", "br", "tr", "tl"))
         stock = replace(s.paper, id="ready-made", name="ready-made", measured=sizes["thick"].length, front="#c8ced6")
         piece = build_piece(
             f"{e}.photo", s.name, stock, [Panel("photo", "photo", shape)], note="Ready-made: not cut.", bought=True

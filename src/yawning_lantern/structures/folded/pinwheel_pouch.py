@@ -79,7 +79,7 @@ class PinwheelPouch(Lying):
                 f"With legs of {told(a)} on a sheet of {told(w)} the flaps do not reach over the middle.", "Leg",
                 f"Give more than half the sheet, {told(w / 2)}.",
             )  # fmt: skip
-        if a > 2 * w / 3:
+        if a > 2 * w / 3 + 1e-6:
             raise ParameterError(
                 f"With legs of {told(a)} on a sheet of {told(w)} a flap reaches over the far fold.", "Leg",
                 f"Give {at_most(2 * w / 3)}.",
