@@ -101,6 +101,7 @@ def test_coated_paper_and_wet_glue() -> None:
     (warning,) = [w for w in stock_warnings(Study(tray)) if w.code == "glue"]
     assert "coated" in warning.what and "tape" in warning.remedy and "label" in warning.remedy
     assert ("glue", "tray") not in codes(warning.cures[0].design)
+    assert warning.cures[0].design.adhesive == "tape"  # and no foam pads, which are thicker than a sheet
     assert ("glue", "tray") not in codes(replace(tray, adhesive="tape"))
 
 
