@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
+
 import pytest
 
-from yawning_lantern.design import Design, Element, Place
-from yawning_lantern.errors import LanternError
-from yawning_lantern.structures import families
+from yawning_lantern.design import Design, Element, Place, add_guest
+from yawning_lantern.errors import LanternError, ParameterError
+from yawning_lantern.fit import headline
+from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study
 
 HOSTS = (
@@ -77,3 +80,19 @@ def test_where_nothing_can_be_kept_free_it_is_made_all_the_same_and_told(width: 
     study = Study(Design(Element("host", "tray", settings=settings, guests=(guest,))))
     told = [check for check in study.checks if (check.gap.element, check.gap.host) == ("guest", "host")]
     assert [check for check in told if check.against == "below" and check.gap.angle is not None]
+
+
+SMALL = ((20.0, 20.0), (30.0, 45.0), (45.0, 30.0), (60.0, 60.0), (90.0, 50.0))
+"""Faces as small as a tag and as a card, across and up, mm."""
+
+
+@pytest.mark.parametrize("kind", [kind for kind in sorted(families()) if kind != "ready-made"])
+def test_what_is_usual_suits_a_small_face_or_is_refused(kind: str) -> None:
+    """Nothing told, no fit of it clashes, in itself or with what it is on; what is ready-made is as large as it is."""
+    for host, names in (("mat", ("width", "height")), ("tray", ("width", "depth"))):
+        for size in SMALL:
+            design = start_design(host, dict(zip(names, size, strict=True)))
+            face = "face" if host == "mat" else "floor"
+            with suppress(ParameterError):
+                study = Study(add_guest(design, design.root.id, Element("g", kind), Place(face)))
+                assert [headline(c) for c in study.checks if c.is_clash and c.gap.element == "g"] == [], (host, size)

@@ -15,7 +15,7 @@ from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, Slit, build_p
 from yawning_lantern.structures.kit.around import AROUND, around_mount, around_room
 from yawning_lantern.structures.kit.boards import board_of
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
-from yawning_lantern.structures.kit.lying import Lying, bulks, extent, face_mount, fit_gap
+from yawning_lantern.structures.kit.lying import Lying, bulks, extent, face_mount, fit_gap, usual_length
 from yawning_lantern.structures.kit.over_edge import through
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import face_room, length_of, sheet_gap, word_of
@@ -100,27 +100,32 @@ class BoardCover(Lying):
         grid = s.cut.grid
         gap = length_of(s.given, "gap", max(inches(1 / 8), snap(2 * board.length - ABOUT, grid, "up").value), "auto")
         spine = inside.length - self._clear(s, gap.length, board.length)
+        high = extent(s, "board-height", 1, inches(6))
+        if "board-width" in s.given:
+            wide = length_of(s.given, "board-width", 0.0)
+        else:
+            whole = extent(s, "outside-width", 0, inches(4.5) + self._stands_out(s, gap.length))
+            wide = Sized(snap(whole.length - self._stands_out(s, gap.length), grid, "down").value, whole.origin)
+        least = min(wide.length, high.length)
+        if least < 2 * LEAST_TURN_IN:
+            raise ParameterError(
+                f"On boards of {told(max(least, 0.0))} turn-ins of {told(LEAST_TURN_IN)} meet: less does not hold.",
+                "Boards", "Make them larger, or give the cover a larger face.",
+            )  # fmt: skip
         sizes = {
             "board": board,
             "gap": gap,
             "spine": length_of(s.given, "spine", max(snap(spine, grid, "up").value, inches(1 / 4)), "auto"),
-            "turn-in": length_of(s.given, "turn-in", TURN_IN),
+            "turn-in": usual_length(s, "turn-in", TURN_IN, least / 2),
             "liner": word_of(s.given, "liner", "two"),
             "liner-border": length_of(s.given, "liner-border", inches(1 / 16)),
-            "board-height": extent(s, "board-height", 1, inches(6)),
+            "board-height": high,
         }
         if "content-height" in s.given:
             sizes["content-height"] = inside
-        if "board-width" in s.given:
-            sizes["board-width"] = length_of(s.given, "board-width", 0.0)
-        else:
-            whole = extent(s, "outside-width", 0, inches(4.5) + self._stands_out(s, gap.length))
-            width = snap(whole.length - self._stands_out(s, gap.length), grid, "down").value
-            sizes["board-width"] = Sized(width, whole.origin)
-        if min(sizes[n].length for n in ("board-width", "board-height")) - 2 * sizes["liner-border"].length < 10.0:
+        sizes["board-width"] = wide
+        if least - 2 * sizes["liner-border"].length < 10.0:
             raise ParameterError("Its border leaves no liner.", "Liner, border", "Make it narrower.")
-        if min(sizes["board-width"].length, sizes["board-height"].length) < 20.0:
-            raise ParameterError("Nothing is left for the boards.", "Boards", "Give the cover a larger face.")
         w, h, apart, turn = (sizes[n].length for n in ("board-width", "board-height", "gap", "turn-in"))
         sizes["cover-width"] = Sized(2 * w + sizes["spine"].length + 2 * apart + 2 * turn, "auto")
         sizes["cover-height"] = Sized(h + 2 * turn, "auto")

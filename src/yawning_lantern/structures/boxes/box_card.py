@@ -26,11 +26,13 @@ from yawning_lantern.assembly import (
 from yawning_lantern.measure import inches, snap
 from yawning_lantern.pattern import Fold, Piece, ScoreFlag, build_piece
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.kit.lying import TAB, Lying, count_of, extent, face_mount, fit_gap, row
+from yawning_lantern.structures.kit.lying import LEAST, TAB, Lying, count_of, extent, face_mount, fit_gap, row
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import face_room, length_of, positive, sheet_gap
 
 MOST = 3
+LEAST_STRIP = 6.0
+"""A lower strip is none that stands across a box, mm. From memory."""
 WALLS = ("back", "right", "front", "left")
 _SQUARE = "pop"
 
@@ -58,7 +60,7 @@ class BoxCard(Lying):
         ),
         Parameter("tab", "Tab", "length", "Glued inside the back wall.", "Box", 3.0, default=TAB),
         Parameter("strips", "Strips", "count", "How many cross from side to side.", "Strips", 0, MOST, default=2),
-        Parameter("strip-height", "Strip height", "length", "Foot to head.", "Strips", 6.0),
+        Parameter("strip-height", "Strip height", "length", "Foot to head.", "Strips", LEAST_STRIP),
         Parameter("strip-tab", "Strip tab", "length", "Glued inside the side walls.", "Strips", 3.0),
         Parameter("flat-width", "Width when flat", "length", "What an envelope must hold.", "Box", derived=True),
     )
@@ -74,18 +76,26 @@ class BoxCard(Lying):
             "box-depth": deep,
             "wall-height": extent(s, "wall-height", 1, inches(4)),
             "left-depth": length_of(given, "left-depth", deep.length, "auto"),
-            "strips": count_of(s, "strips", 2),
         }
+        sizes["strips"] = count_of(s, "strips", self._most(deep.length, sizes["wall-height"].length))
         n = sizes["strips"].length
         least = snap(deep.length / (n + 1) * 0.8, s.cut.grid, "down").value
         sizes["tab"] = length_of(given, "tab", min(TAB, snap(wide.length / 2, s.cut.grid, "down").value), "auto")
-        sizes["strip-tab"] = length_of(given, "strip-tab", min(TAB, max(least, 3.0)), "auto")
+        sizes["strip-tab"] = length_of(given, "strip-tab", min(TAB, max(least, LEAST)), "auto")
         high = snap(sizes["wall-height"].length * (0.3 if n < 3 else 0.2), s.cut.grid, "down").value
-        sizes["strip-height"] = length_of(given, "strip-height", max(high, 6.0), "auto")
+        sizes["strip-height"] = length_of(given, "strip-height", max(high, LEAST_STRIP), "auto")
         for name in ("box-width", "box-depth", "wall-height"):
             positive(sizes[name].length, name.replace("-", " "), "Give the card more room.")
         sizes["flat-width"] = Sized(wide.length + deep.length, wide.origin if "box-width" in given else flat.origin)
         return sizes
+
+    @staticmethod
+    def _most(deep: float, high: float) -> int:
+        """As many strips as are usual, or as there is room for in a small box: beside one another, and one over the
+        other when it is flat."""
+        strip = max(0.3 * high, LEAST_STRIP)
+        two = deep / 3 > LEAST + 0.5 and 0.6 * (high - strip) > strip
+        return 2 if two else 1 if deep / 2 > LEAST and high > strip else 0
 
     def thickness(self, s: Situation, sizes: Sizes) -> Span:
         """Two walls and what lies between them: a strip on its tab, or the seam's tab; strips lie side by side."""

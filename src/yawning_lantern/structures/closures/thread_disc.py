@@ -12,13 +12,15 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, told
 from yawning_lantern.pattern import Panel, Point, build_piece, round_hole
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.kit.lying import Lying, count_of, fit_gap
+from yawning_lantern.structures.kit.lying import BORDER, Lying, clear, count_of, fit_gap, usual_length
 from yawning_lantern.structures.kit.solving import length_of, sheet_gap
 
 DISC, HEAD, THICK, HOLE = inches(3 / 4), 8.0, 1.5, 3.0
 """A disc, a brad's head across and over the disc, its hole, mm. Common practice and from memory."""
 TAIL = inches(2)
 """What of the thread hangs free, and is knotted under the disc, mm. From memory."""
+LEAST = 10.0
+"""A smaller disc holds no thread, mm. From memory."""
 _EVEN = 32
 
 
@@ -41,7 +43,7 @@ class ThreadDisc(Lying):
     footprint = ("diameter", "diameter")
     faces = ()
     parameters = (
-        Parameter("diameter", "Diameter", "length", "Of the disc.", "Disc", 10.0, 80.0, default=DISC),
+        Parameter("diameter", "Diameter", "length", "Of the disc.", "Disc", LEAST, 80.0, default=DISC),
         Parameter("cards", "Cards", "count", "Glued on one another, so that the thread finds a groove.", "Disc", 1, 4,
                   default=2),
         Parameter("to", "To the other disc", "length", "From middle to middle; 0 where the other bears the thread.",
@@ -53,10 +55,12 @@ class ThreadDisc(Lying):
     def size(self, situation: Situation) -> dict[str, Sized]:
         """Disc and thread. Raises ParameterError where two discs would lie over one another."""
         s = situation
+        free = DISC if s.room is None else min(clear(s.room, 0), clear(s.room, 1)) - BORDER
+        disc = usual_length(s, "diameter", DISC, free, LEAST)
         sizes = {
-            "diameter": length_of(s.given, "diameter", DISC),
+            "diameter": disc,
             "cards": count_of(s, "cards", 2),
-            "to": length_of(s.given, "to", max(inches(1.5), 2 * length_of(s.given, "diameter", DISC).length)),
+            "to": length_of(s.given, "to", max(inches(1.5), 2 * disc.length)),
             "turns": count_of(s, "turns", 2),
         }
         across, apart = sizes["diameter"].length, sizes["to"].length

@@ -55,9 +55,12 @@ class FoldOut(FreeStrip):
             sizes["count"] = Sized(count, "auto")
             sizes["width"] = Sized(self.row({"panels": panels})[0], "auto")
         else:
-            sizes["count"], sizes["step"] = count_of(s, "count", 4), length_of(s.given, "step", STEP)
-            sizes["width"] = extent(s, "width", 0, inches(3))
-            widths = [sizes["width"].length - k * sizes["step"].length for k in range(int(sizes["count"].length))]
+            sizes["step"], sizes["width"] = length_of(s.given, "step", STEP), extent(s, "width", 0, inches(3))
+            first, step = sizes["width"].length, sizes["step"].length
+            longest = max(s.paper.sheet.usable_width, s.paper.sheet.usable_height)
+            usual = next((n for n in (4, 3) if n * first - n * (n - 1) / 2 * step <= longest), 2)  # the sheet holds
+            sizes["count"] = count_of(s, "count", usual)
+            widths = [first - k * step for k in range(int(sizes["count"].length))]
             if widths[-1] < LEAST:
                 raise ParameterError(
                     f"The last panel comes out at {told(max(widths[-1], 0.0))}: none that folds.", "Panels",

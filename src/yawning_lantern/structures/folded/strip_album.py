@@ -145,7 +145,9 @@ class StripAlbum(Lying):
         exact = cover - beside if wide is None or "cover" in given else wide
         sizes["page"] = length_of(given, "page", max(snap(exact, grid_of, "down").value, LEAST), "auto")
         page = sizes["page"].length
-        sizes["page-flap"] = length_of(given, "page-flap", max(LEAST, snap(page / 2, grid_of, "down").value), "auto")
+        turns = LATCH[0] / 2 + self._pivot() if sizes["latch"].value == "yes" else 0.0  # the latch, clear of the flap
+        flap = min(page / 2, page - turns)
+        sizes["page-flap"] = length_of(given, "page-flap", max(LEAST, snap(flap, grid_of, "down").value), "auto")
         sizes["cover-flap"] = length_of(given, "cover-flap", max(LEAST, snap(0.4 * cover, grid_of, "down").value),
                                         "auto")  # fmt: skip
         sizes["hinge"] = usual_length(s, "hinge", HINGE, page / 4, 4.0, scored=True)
@@ -156,6 +158,11 @@ class StripAlbum(Lying):
             raise ParameterError(
                 f"Its smallest page comes out at {told(page)}.", "Page", "Make the cover wider, or take fewer pages."
             )
+        if "page-flap" not in given and flap < LEAST:
+            raise ParameterError(
+                f"On a page of {told(page)} no latch turns clear of a flap.", "Turning latch",
+                "Leave it off, or make the cover wider.",
+            )  # fmt: skip
         for name, most, what in (
             ("page-flap", page, "the smallest page"), ("cover-flap", cover, "the cover"), ("pocket", rest, "the hinge"),
             ("page", cover - beside + n * grow, "the cover"),
