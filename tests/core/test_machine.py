@@ -132,6 +132,7 @@ def test_pieces_nested_on_sheets_come_out_whole(name: str) -> None:
     machine = Plotter(310.0, 310.0)
     report = run(to_hpgl(beds, machine), machine)
     assert report.faults == () and max(s.sheet for s in report.strokes) == len(beds) - 1
+    assert [bed.name.split(",")[0] for bed in beds] == [f"sheet {k}" for k in range(1, len(beds) + 1)]
     left = Counter({piece.id: piece.quantity for piece in pieces_of(study)})
     for k in range(len(beds)):
         tips = [LineString(s.tip) for s in report.strokes if s.sheet == k and s.tool == machine.blade]

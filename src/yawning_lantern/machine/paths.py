@@ -70,13 +70,13 @@ def bed_of_piece(piece: Piece) -> Bed:
 def beds_on_sheets(sheets: Sequence[SheetPlan], pieces: Sequence[Piece]) -> tuple[Bed, ...]:
     """Every sheet with its pieces where they lie; a piece is told by its name and its size."""
     beds = []
-    for k, sheet in enumerate(sheets):
+    for number, sheet in enumerate(sheets, 1):
         paths: list[Path] = []
         for placed in sheet.placed:
             piece = min((p for p in pieces if p.name == placed.piece), key=lambda p: _unlike(p, placed))
             turns = -piece.way % 4 if piece.stock.has_direction else int(placed.turned)
             paths += [_moved(path, piece.laid.size, turns, (placed.x, placed.y)) for path in paths_of(piece)]
-        name = f"sheet {k + 1}, {sheet.board.name}"
+        name = f"sheet {number}, {sheet.board.name}"
         beds.append(Bed(name, sheet.board.width, sheet.board.height, once(in_order(paths))))
     return tuple(beds)
 

@@ -33,7 +33,7 @@ from yawning_lantern.pattern import Fold, Panel, Piece, Point, build_piece
 from yawning_lantern.stock import Paper
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.lying import face_mount, fit_gap, row
-from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, sheet_gap, up_to_cut
+from yawning_lantern.structures.kit.solving import centred, face_room, given_length, length_of, sheet_gap, up_to_cut
 
 AROUND = "around"
 LOOSE = 0.1
@@ -55,11 +55,9 @@ def around_mount(
 ) -> Mount:
     """Where a band lies: over the middle of a face, drawn off along the face's up and on. `size` of the face, mm."""
     base = face_mount(AROUND, "around it, shut", instance, panel, side, caliper, up)
-    w, h = size
-    outline = ((-w / 2, -h / 2), (w / 2, -h / 2), (w / 2, h / 2), (-w / 2, h / 2))
     return Mount(
-        AROUND, base.label, instance, panel.name, base.side, base.origin, up, outline, base.standoff, True, 0.0,
-        (0.0, DRAWN_OFF * h),
+        AROUND, base.label, instance, panel.name, base.side, base.origin, up, centred(*size), base.standoff, True, 0.0,
+        (0.0, DRAWN_OFF * size[1]),
     )  # fmt: skip
 
 
