@@ -46,8 +46,8 @@ SHEETS = 8
 """Of thick card so many sheets: what a family allows for the folds in it."""
 LOOSE = 0.15
 """What lies loosely on something, mm."""
-ROUNDED = 8.0
-"""What four rounded corners take off a face, mm²."""
+ROUNDED = 1.5
+"""What chords take off the arcs of rounded corners, mm²."""
 GIVES = 0.5
 """Of a sheet: what paper gives where a tab is pulled inside a wall."""
 BESIDE = 5.0

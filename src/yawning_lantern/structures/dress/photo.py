@@ -69,15 +69,22 @@ class Photo(Lying):
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """Its face."""
-        w, h = sizes["width"].length, sizes["height"].length
-        return {"face": face_room(w, h, sizes["thick"].length, situation.element, ("width", "height"), "photo")}
+        w, h, thick = (sizes[n].length for n in ("width", "height", "thick"))
+        face = face_room(w, h, thick, situation.element, ("width", "height"), "photo")
+        corner = self._corner(sizes)
+        return {"face": replace(face, corner=span("rounded corner", corner) if corner else None)}
+
+    @staticmethod
+    def _corner(sizes: Sizes) -> float:
+        """The radius of a plastic card's corners, mm."""
+        least = min(sizes["width"].length, sizes["height"].length)
+        return min(CORNER, least / 2) if sizes["format"].value == "id-card" else 0.0
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """One sheet; a plastic card has its rounded corners."""
         s, e = situation, situation.element
         w, h = sizes["width"].length, sizes["height"].length
-        corner = min(CORNER, w / 2, h / 2) if sizes["format"].value == "id-card" else 0.0
-        shape = rounded(0, 0, w, h, corner, ("bl", "br", "tr", "tl"))
+        shape = rounded(0, 0, w, h, self._corner(sizes), ("bl", "br", "tr", "tl"))
         stock = replace(s.paper, id="ready-made", name="ready-made", measured=sizes["thick"].length, front="#c8ced6")
         piece = build_piece(
             f"{e}.photo", s.name, stock, [Panel("photo", "photo", shape)], note="Ready-made: not cut.", bought=True
