@@ -18,13 +18,21 @@ _GUESTS = {"inside": ("mat", "tray"), "onto": ("mat",), "over": ("lid",), "aroun
 _TRAY: dict[str, Value] = {"width": inches(5), "depth": inches(4), "height": inches(2.5)}
 _BOX: dict[str, Value] = {"base": inches(4), "wall": inches(3)}
 _SHEET: dict[str, Value] = {"width": inches(6), "height": inches(5)}
+_SMALL_TRAY: dict[str, Value] = {"width": inches(2), "depth": inches(1.5), "height": inches(1)}
+_SMALL: dict[str, Value] = {"width": inches(2), "height": inches(1.5)}
 _HOSTS: dict[str, tuple[tuple[str, dict[str, Value], str], ...]] = {
-    "inside": (("tray", _TRAY, "floor"), ("explosion-box", _BOX, "floor")),
-    "onto": (("mat", _SHEET, "face"), ("tray", _TRAY, "floor"), ("tray", _TRAY, "front-outside")),
-    "over": (("tray", _TRAY, "mouth"), *(("explosion-box", {**_BOX, "sides": n}, "mouth") for n in (4, 6))),
+    "inside": (("tray", _TRAY, "floor"), ("explosion-box", _BOX, "floor"), ("tray", _SMALL_TRAY, "floor")),
+    "onto": (
+        ("mat", _SHEET, "face"), ("tray", _TRAY, "floor"), ("tray", _TRAY, "front-outside"), ("mat", _SMALL, "face"),
+    ),
+    "over": (
+        ("tray", _TRAY, "mouth"), ("tray", _SMALL_TRAY, "mouth"),
+        *(("explosion-box", {**_BOX, "sides": n}, "mouth") for n in (4, 6)),
+    ),
     "around": (("gusset-book", {}, "around"), ("board-cover", {}, "around")),
-}
-"""What stands for all that something goes on, by its relation: family, measurements, face."""
+}  # fmt: skip
+"""What stands for all that something goes on, by its relation: family, measurements, face. What is usual is less on
+something small."""
 
 
 def _sizes(study: Study, element: str) -> str:

@@ -121,7 +121,8 @@ class Casing:
             sizes[name] = self._box(s, sizes, axis, name)
             if sizes[name].length < LEAST:
                 raise ParameterError(
-                    f"A box of {told(sizes[name].length)} is none that stands in a row.", name.capitalize(),
+                    f"A box of {told(sizes[name].length)} is none that stands in a row.",
+                    name.replace("-", ", ").capitalize(),
                     "Put the casing where there is more room, or take fewer boxes.",
                 )  # fmt: skip
         n, (w, d, h) = int(sizes["boxes"].length), (sizes[m].length for m in ("box-width", "box-depth", "box-height"))

@@ -28,7 +28,7 @@ from yawning_lantern.assembly import (
 )
 from yawning_lantern.assembly.uses import use_of
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import at_most, inches, snap, told
+from yawning_lantern.measure import at_most, give_at_most, inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.boards import board_of
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
@@ -61,8 +61,8 @@ FOLLOWS = use_of("plate", "Walls follow the base", (0.0, 1 / 128, 1 / 16), {"eas
 """What is left between the edge of the base and a wall, all round: more, and walls stand off it and no roof fits."""
 STANDS = use_of("stands", "Prism in its place", (1 / 64, 1 / 32, 36), {"easy": (1 / 32, 36)}, fills=True)
 """What is left around it: one way there is always more than the other, for its corners turn in a circle."""
-LEAST, TIP = 12.0, 1.0
-"""A narrower wall is none, and so much is left of half a foot at its tip, mm. From memory."""
+LEAST, TIP, WINDOW = 12.0, 1.0, 6.0
+"""A narrower wall is none, so much is left of half a foot at its tip, a smaller window is none, mm. From memory."""
 
 
 def corner_shift(theta: float, caliper: float) -> float:
@@ -172,11 +172,11 @@ class Prism:
         low, high = side, sizes["height"].length - self._floor_level(s, sizes)
         usual = max(inches(1 / 2), sizes["tab"].length + inches(1 / 16))
         sizes["pane"] = usual_length(s, "pane", usual, min(low, high) / 3, 4.0)
-        if sizes["windows"].value != "none" and min(low, high) - 2 * sizes["pane"].length < 6.0:
+        if sizes["windows"].value != "none" and min(low, high) - 2 * sizes["pane"].length < WINDOW:
             raise ParameterError(
                 f"{told(sizes['pane'].length)} on every side leaves no window in walls of {told(side)} by "
                 f"{told(sizes['height'].length)}.", "Around a window",
-                f"Give {at_most(max(0.0, (min(low, high) - 6.0) / 2))}.",
+                give_at_most((min(low, high) - WINDOW) / 2, 4.0, "Make the walls larger, or leave windows out."),
             )  # fmt: skip
         sizes["strips"] = count_of(s, "strips", 0) if "strips" in given else Sized(-(-n // fits), "auto")
         if sizes["strips"].length > n:

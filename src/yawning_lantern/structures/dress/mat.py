@@ -25,7 +25,7 @@ from yawning_lantern.assembly import (
     uses,
 )
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import at_most, inches, told
+from yawning_lantern.measure import at_most, give_at_most, inches, told
 from yawning_lantern.pattern import Panel, Point, build_piece, rectangle
 from yawning_lantern.structures.kit.corners import concentric, rounded
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
@@ -53,6 +53,8 @@ TAPED = "double-sided tape along its edges"
 """What holds film, which refuses wet glue. Common practice, no source."""
 LEAST = 6.0
 """A smaller window is none, mm."""
+SHARP = 2.0
+"""A corner rounded by less is a plain one, mm."""
 
 
 class Mat:
@@ -86,7 +88,7 @@ class Mat:
             "length",
             "Radius of rounded ones: the punch's.",
             "Shape",
-            2.0,
+            SHARP,
             60.0,
             default=inches(1 / 4),
         ),
@@ -137,13 +139,13 @@ class Mat:
                 f"A frame of {told(sizes['frame'].length)} leaves no window in a mat of {told(least)}.", "Frame",
                 f"Give {at_most((least - LEAST) / 2)}.",
             )  # fmt: skip
-        sizes["corner"] = usual_length(situation, "corner", inches(1 / 4), least / 4, 2.0)
+        sizes["corner"] = usual_length(situation, "corner", inches(1 / 4), least / 4, SHARP)
         if inner > sizes["corner"].length and "corner" not in given:
             sizes["corner"] = Sized(min(inner, least / 2), "fill")
-        if sizes["shape"].value == "rounded" and 2 * sizes["corner"].length > least:
+        if sizes["shape"].value == "rounded" and 2 * sizes["corner"].length > least + 1e-6:
             raise ParameterError(
                 f"Corners of {told(sizes['corner'].length)} meet on a mat of {told(least)}.", "Corners",
-                f"Give {at_most(least / 2)}, or make it round.",
+                give_at_most(least / 2, SHARP, "Make it square, or round."),
             )  # fmt: skip
         return sizes
 

@@ -24,7 +24,7 @@ def radius_of(s: Situation, what: str, *sides: float) -> Sized:
     """The radius of rounded corners of what is `sides` mm long and wide; none if not told. Raises ParameterError where
     two corners meet."""
     radius, least = length_of(s.given, "rounded", 0.0), min(sides)
-    if 2 * radius.length > least:
+    if 2 * radius.length > least + 1e-6:
         raise ParameterError(
             f"Corners of {told(radius.length)} meet on a {what} of {told(least)}.", "Rounded corners",
             f"Give {at_most(least / 2)}.",
