@@ -10,9 +10,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.spatial.transform import Rotation
+from shapely import LineString, Polygon
 
 from yawning_lantern.assembly import CreaseStep
-from yawning_lantern.fold import Facet, apply, build_tree, paint_order
+from yawning_lantern.exchange.design_file import read_design
+from yawning_lantern.fold import Facet, apply, build_tree, cut_through, paint_order
 from yawning_lantern.fold.bsp import Vec, facet
 from yawning_lantern.fold.camera import Camera, Projection
 from yawning_lantern.fold.frames import crease_frame
@@ -242,3 +244,36 @@ def area_of(one: Facet) -> float:
         p[0] * q[1] - q[0] * p[1] for p, q in zip(points, (*points[1:], points[0]), strict=True)
     )  # fmt: skip
     return abs(total) / 2
+
+
+@pytest.mark.parametrize("axis", [0, 1])
+@pytest.mark.parametrize("share", [0.02, 0.3, 0.5, 0.77])
+def test_a_section_holds_every_sheet_it_goes_through(axis: int, share: float) -> None:
+    """By shapely: in each sheet's own plane what a line leaves of it, as long; as thick as the sheet is when it is cut
+    aslant. Sheets that lie in the plane of the section are no part of it, and hide none of the others."""
+    study = Study(read_design(DEMO))
+    across, facets = 1 - axis, study.shut_facets
+    places = [p[axis] for f in facets for p in f.points]
+    in_a_wall = min((f.points[0][axis] for f in facets if abs(f.normal[axis]) > 1 - 1e-9), key=abs)
+    for at in (min(places) + share * (max(places) - min(places)) + 0.0137, in_a_wall):
+        wanted = []
+        for sheet in facets:
+            points, normal = np.array(sheet.points), np.array(sheet.normal)
+            tilt = math.hypot(normal[across], normal[2])
+            if tilt < 1e-6:
+                continue
+            u = np.cross(normal, np.eye(3)[axis]) / tilt  # along the section
+            v = np.cross(normal, u)
+            shape = Polygon([(p @ u, p @ v) for p in points])
+            far = (at - points[0][axis]) / v[axis] + points[0] @ v
+            left = shape.intersection(LineString([(-1e4, far), (1e4, far)])).length
+            if left > 1e-6:
+                caliper = study.assembly.nodes[sheet.node].piece.stock.caliper
+                wanted.append((sheet.node, left, min(caliper / tilt, 3.0 * tilt * caliper)))  # grazed: bounded
+        got = [
+            (cut.node, math.dist(*cut.corners[:2]), math.dist(cut.corners[1], cut.corners[2]))
+            for cut in cut_through(study.assembly, facets, axis, at)
+        ]
+        assert len(got) == len(wanted) > 5 and [k for k, *_ in got] == [k for k, *_ in wanted]
+        for (_, length, thick), (_, left, wide) in zip(got, wanted, strict=True):
+            assert length == pytest.approx(left, abs=1e-6) and thick == pytest.approx(wide, rel=1e-6)
