@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from contextlib import suppress
 
 from msgspec.structs import replace
 
 from yawning_lantern.design import Design, Element, Place, Value, add_guest
-from yawning_lantern.errors import ParameterError
+from yawning_lantern.errors import LanternError, ParameterError
 from yawning_lantern.stock import Adhesive
 from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study
@@ -48,6 +49,16 @@ def takers(kind: str) -> tuple[tuple[str, dict[str, Value], str], ...]:
             raise
         return tuple((book, {}, face) for book, face in (("board-cover", "back"), ("accordion-spine", "cover-back")))
     return usual
+
+
+def worded(kind: str) -> Iterator[dict[str, Value]]:
+    """A new one, and one for every word that can be chosen."""
+    yield {}
+    for p in families()[kind].parameters:
+        for word in () if p.derived or p.structural else p.words:
+            with suppress(LanternError):
+                Study(start_design(kind, {p.id: word}))
+                yield {p.id: word}
 
 
 def hosted(kind: str, given: dict[str, Value] | None = None) -> Iterator[tuple[str, Design]]:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-from contextlib import suppress
 from fractions import Fraction
 
 import pytest
@@ -15,19 +14,11 @@ from yawning_lantern.measure import speak
 from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study
 
+from ..plain_hosts import worded
+
 GIVE = re.compile(r"Give (?:at most |at least )?(?:(\d+) )?(\d+/\d+|\d+(?:\.\d+)?)(″| mm)(?: or more)?[.,]")
 RAW = re.compile(r"c\d+r\d+|\b[a-z]+-[a-z]+-\d|content-|_|\bNone\b|\bnan\b")
 """Names that only the program uses, and values that nobody measured."""
-
-
-def worded(kind: str) -> Iterator[dict[str, float | str]]:
-    """A new one, and one for every word that can be chosen."""
-    yield {}
-    for p in families()[kind].parameters:
-        for word in () if p.derived or p.structural else p.words:
-            with suppress(LanternError):
-                Study(start_design(kind, {p.id: word}))
-                yield {p.id: word}
 
 
 def refusals(kind: str) -> Iterator[tuple[dict[str, float | str], LanternError]]:

@@ -26,7 +26,7 @@ from yawning_lantern.assembly import (
 from yawning_lantern.measure import inches, snap
 from yawning_lantern.pattern import Fold, Piece, ScoreFlag, build_piece
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.kit.lying import LEAST, TAB, Lying, count_of, extent, face_mount, fit_gap, row
+from yawning_lantern.structures.kit.lying import LEAST, TAB, Lying, extent, face_mount, fit_gap, most_of, row
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import face_room, length_of, positive, sheet_gap
 
@@ -77,7 +77,7 @@ class BoxCard(Lying):
             "wall-height": extent(s, "wall-height", 1, inches(4)),
             "left-depth": length_of(given, "left-depth", deep.length, "auto"),
         }
-        sizes["strips"] = count_of(s, "strips", self._most(deep.length, sizes["wall-height"].length))
+        sizes["strips"] = most_of(s, "strips", 2, self._most(deep.length, sizes["wall-height"].length))
         n = sizes["strips"].length
         least = snap(deep.length / (n + 1) * 0.8, s.cut.grid, "down").value
         sizes["tab"] = length_of(given, "tab", min(TAB, snap(wide.length / 2, s.cut.grid, "down").value), "auto")

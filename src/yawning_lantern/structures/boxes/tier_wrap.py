@@ -409,7 +409,7 @@ class TierWrap:
             ),
         ]
         first = wrapper.widths[0]
-        around = span("panel", first).plus(
+        around = span("panel", first, e, "width").plus(  # it is as much wider as the tray
             lever_term("tray", -w, e, "width", -1.0),
             Term("tray's sheet and glue", -t - s.glue),
             Term("wrapper's sheet", -t),
@@ -420,7 +420,7 @@ class TierWrap:
                 s,
                 uses.STACK,
                 (f"{s.name}, wrapper", f"{n} trays"),
-                span("wrapper", wrapper.top) - span("trays", n * (h + t), e, "height", float(n)),
+                span("wrapper", wrapper.top, e, "height", float(n)) - span("trays", n * (h + t), e, "height", float(n)),
             ),
             sheet_gap(
                 e,

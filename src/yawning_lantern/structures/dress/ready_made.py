@@ -107,11 +107,11 @@ class ReadyMade:
         deep, high = sizes["depth"].length, sizes["height"].length
         across = span("thing", sizes["width"].length / 2, e, "width", 0.5)
         height = span("thing", high * flat, e, "height", flat).plus(Term("bulk on its top", bulk * flat))
-        along = span("thing", deep * flat / 2, e, "depth", flat / 2)
+        own = "width" if sizes["shape"].value == "round" else "depth"
+        along = span("thing", deep * flat / 2, e, own, flat / 2)
         if rise:
-            own = Term("how thick it is", (high + bulk) * rise / 2, Lever(e, "height", rise / 2))
-            along = along.plus(own)
-            height = height.plus(Term("how deep it is", deep * rise, Lever(e, "depth", rise)))
+            along = along.plus(Term("how thick it is", (high + bulk) * rise / 2, Lever(e, "height", rise / 2)))
+            height = height.plus(Term("how deep it is", deep * rise, Lever(e, own, rise)))
         return Need(
             self.relation, uses.CONTENTS, box_sides((across, along, across, along)),
             (sizes["width"].length, 2 * along.value), SKIN, height=height, play=sizes["play"].length,

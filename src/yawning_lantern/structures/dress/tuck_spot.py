@@ -76,6 +76,13 @@ class TuckSpot(Lying):
     def _room(s: Situation) -> float:
         return s.room.clear(1) if s.room is not None else 1000.0
 
+    def reaches(self, s: Situation, sizes: Sizes) -> tuple[Span, Span]:
+        """Half its footprint; a half round is half as high as it is wide."""
+        across, along = super().reaches(s, sizes)
+        if sizes["shape"].value == "half round":
+            along = span(self.name.lower(), sizes["height"].length / 2, s.element, "width", 0.25)
+        return across, along
+
     def thickness(self, s: Situation, sizes: Sizes) -> Span:
         """One sheet and what is on it."""
         return span("tuck spot", s.paper.caliper).plus(*bulks(s, "bulk on it", "face"))

@@ -10,7 +10,6 @@ from yawning_lantern.assembly import (
     Attach,
     Instance,
     Joint,
-    Lever,
     Part,
     Room,
     Root,
@@ -151,8 +150,9 @@ class Flap(Lying):
             (lever_term("along the hinge", along, e, along_by),),
             (
                 lever_term("leaf", out, e, out_by, 0.5 if double else 1.0),
-                lever_term("tab", tab, e, "tab"),
-                *((Term("folded half", half, Lever(e, "height", 1.0)),) if halved else ()),
+                lever_term("tab and folded half", out - CLEAR, e, "height")
+                if halved
+                else lever_term("tab", tab, e, "tab"),
             ),
         )
         gaps = [

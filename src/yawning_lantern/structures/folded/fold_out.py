@@ -8,7 +8,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, row_of, told
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.free_strip import LEAST, MOST, FreeStrip
-from yawning_lantern.structures.kit.lying import count_of, extent
+from yawning_lantern.structures.kit.lying import extent, most_of
 from yawning_lantern.structures.kit.solving import length_of, word_of, worked_out
 
 STEP = inches(1 / 16)
@@ -58,8 +58,8 @@ class FoldOut(FreeStrip):
             sizes["step"], sizes["width"] = length_of(s.given, "step", STEP), extent(s, "width", 0, inches(3))
             first, step = sizes["width"].length, sizes["step"].length
             longest = max(s.paper.sheet.usable_width, s.paper.sheet.usable_height)
-            usual = next((n for n in (4, 3) if n * first - n * (n - 1) / 2 * step <= longest), 2)  # the sheet holds
-            sizes["count"] = count_of(s, "count", usual)
+            held = next((n for n in (4, 3) if n * first - n * (n - 1) / 2 * step <= longest), 2)
+            sizes["count"] = most_of(s, "count", 4, held)  # of one sheet
             widths = [first - k * step for k in range(int(sizes["count"].length))]
             if widths[-1] < LEAST:
                 raise ParameterError(

@@ -66,6 +66,11 @@ def count_of(s: Situation, name: str, default: int) -> Sized:
     return Sized(default, "default") if value is None or isinstance(value, str) else Sized(int(value), "given")
 
 
+def most_of(s: Situation, name: str, usual: int, room_for: int) -> Sized:
+    """A count: given, else the usual one, or as many as there is room for."""
+    return count_of(s, name, usual) if name in s.given or usual <= room_for else Sized(room_for, "fill")
+
+
 def at_least(value: float, least: float, what: str, remedy: str) -> None:
     """Raise ParameterError where a length (mm) that was worked out is too short for paper."""
     if value < least:

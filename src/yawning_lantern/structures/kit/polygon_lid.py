@@ -95,14 +95,14 @@ def build_polygon_lid(s: Situation, sides: int, sizes: Sizes, extra: list[Gap]) 
         Mount("top", "top, outside", "lid", "top", 1, middle, up, outline, t / 2),
         Mount("ceiling", "top, inside", "lid", "top", -1, middle, up, outline, t / 2),
     )
-    wide, high = piece.size
     spread = 2 * half_flat(sides)
+    more_top, more_rim = (_piece(s, sides, *one)[0].size for one in ((side + 1.0, rim), (side, rim + 1.0)))
     terms = tuple(
         (
-            lever_term("top", side * spread, e, "top-width", spread),
-            lever_term("rims", size - side * spread, e, "rim", 2.0),
+            lever_term("top", side * spread, e, "top-width", by_top - size),
+            lever_term("rims", size - side * spread, e, "rim", by_rim - size),
         )
-        for size in (wide, high)
+        for size, by_top, by_rim in zip(piece.size, more_top, more_rim, strict=True)
     )
     gaps = (sheet_gap(e, s.name, s.paper, piece.size, terms), *extra)
     return Part(

@@ -14,6 +14,9 @@ from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, 
 from yawning_lantern.structures.kit.lying import TAB, count_of, fit_gap, usual_length
 from yawning_lantern.structures.kit.solving import length_of, positive
 
+OUTER = 0.8
+"""How high the free edge of a panel is, of its ridge. From memory."""
+
 
 def v_fold_crease(spread: float, corner: float, lift: float) -> float:
     """How far the ridge leans from the gutter, radians, when each page is lifted by `lift` from lying flat.
@@ -123,7 +126,7 @@ class VFold(PopUp):
         corner = math.radians(sizes["corner"].length)
         foot, ridge = sizes["foot"].length, sizes["ridge"].length
         gx, gy = foot * math.sin(corner), foot * math.cos(corner)
-        return (0.0, 0.0), (gx, gy), (gx, max(gy + ridge * 0.8, ridge * 0.8)), (0.0, ridge)
+        return (0.0, 0.0), (gx, gy), (gx, max(gy + ridge * OUTER, ridge * OUTER)), (0.0, ridge)
 
     def _shut(self, sizes: Sizes) -> list[Point]:
         """The panel's corners in the shut card: x from the gutter, y along it from the V's point."""
@@ -207,13 +210,14 @@ class VFold(PopUp):
         shut = self._shut(sizes)
         free = page - sizes["shut-reach"].length
         above, below = max(y for _, y in shut), min(y for _, y in shut)
+        grows = (0.0, 0.0, OUTER, 1.0)  # the panel's corners, when its ridge does
+        far = max(zip(shut, grows, strict=False), key=lambda one: one[0][0])[1] * math.sin(spread + corner)
         gaps = [
             fit_gap(
                 s,
                 uses.INSIDE_CARD,
                 (s.name, "page edge"),
-                span("page", page, e, "page-width")
-                - span("V when shut", page - free, e, "ridge", math.sin(spread + corner)),
+                span("page", page, e, "page-width") - span("V when shut", page - free, e, "ridge", far),
             ),
             fit_gap(
                 s,
