@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from typing import Any
 
+import numpy as np
 import pytest
 from msgspec.structs import replace
 
@@ -13,6 +14,7 @@ from yawning_lantern.design import Value
 from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.choices import choices
 from yawning_lantern.fit import headline
+from yawning_lantern.fold import apply
 from yawning_lantern.structures import Family, Situation, Sizes, families, registry, start_design
 from yawning_lantern.study import Study
 
@@ -222,3 +224,29 @@ def test_a_family_from_outside_is_held_to_the_same(monkeypatch: pytest.MonkeyPat
     for module in ("yawning_lantern.structures.registry", "tests.plain_hosts"):
         monkeypatch.setattr(f"{module}.families", lambda: good)
     assert list(broken("plaque")) == []
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_what_lies_flush_on_a_face_is_there(kind: str) -> None:
+    """Tabs, leaves and liners that a guest is glued on too lie on the side that carries it, level with it or nearly so,
+    and within its reach."""
+    for given in ({}, *forms(kind)):
+        try:
+            study = Study(start_design(kind, given))
+        except LanternError:
+            continue
+        root = study.design.root.id
+        r = study.resolved[root]
+        layer = 3 * (r.final.paper.caliper + r.final.glue)
+        for mount in r.part.mounts:
+            on = study.assembly.index(root, mount.instance, mount.panel)
+            frame = np.array(study.shut_frames[on])
+            normal = frame[6:9] * mount.side
+            for instance, panel in mount.over:
+                k = study.assembly.index(root, instance, panel)
+                spots = np.array([apply(study.shut_frames[k], *p) for p in study.assembly.nodes[k].panel.outline])
+                off = (spots - frame[9:]) @ normal
+                assert abs(float(np.array(study.shut_frames[k][6:9]) @ normal)) > 0.99, (given, mount.id, panel)
+                level = off - mount.standoff  # its middle, of the plane that a guest touches
+                assert np.abs(level).max() <= layer, (given, mount.id, instance, panel, level)
+                assert off.min() >= -0.01, (given, mount.id, instance, panel, off)  # and not on the other side

@@ -406,6 +406,7 @@ class Lid:
             origin=(x + ux * rim, y + uy * rim),
             up=(-ux, -uy),
             standoff=caliper / 2,
+            over=(),  # the tabs lie behind it
         )
 
     @staticmethod
