@@ -6,10 +6,10 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 
-from yawning_lantern.arrays import Floats, np
 from yawning_lantern.assembly import Assembly, Gap, Span, Term, uses
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.fold import apply
+from yawning_lantern.pattern import Point
 from yawning_lantern.study.resolve import Resolved
 
 SQUARE = math.sqrt(2) - 1
@@ -30,9 +30,8 @@ def rounded_gaps(resolved: Mapping[str, Resolved], assembly: Assembly, frames: S
         host = assembly.index(r.host, mount.instance, mount.panel)
         first = r.part.instances[0]
         own = assembly.index(element, first.id, first.root.panel)
-        frame = np.array(frames[host])
-        spots = np.array([apply(frames[own], *p) for p in assembly.nodes[own].panel.outline]) - frame[9:]
-        left = _within(np.array(assembly.nodes[host].panel.outline), spots @ frame[:6].reshape(2, 3).T)
+        spots = [_on(frames[host], apply(frames[own], *p)) for p in assembly.nodes[own].panel.outline]
+        left = _within(assembly.nodes[host].panel.outline, spots)
         names = (f"{r.final.name}, corners", f"{resolved[r.host].final.name}, {mount.label}")
         corner = Span(tuple(term.times(-SQUARE) for term in room.corner.terms))
         gaps.append(
@@ -41,10 +40,18 @@ def rounded_gaps(resolved: Mapping[str, Resolved], assembly: Assembly, frames: S
     return tuple(gaps)
 
 
-def _within(ring: Floats, spots: Floats) -> float:
-    """How far the outermost of some places (n, 2) lies within a convex outline (m, 2), counter-clockwise, mm."""
-    along = np.roll(ring, -1, axis=0) - ring
-    size = np.hypot(along[:, 0], along[:, 1])
-    keep = size > 1e-9
-    inwards = np.stack([-along[:, 1], along[:, 0]], axis=1)[keep] / size[keep, None]
-    return float(((spots[:, None] - ring[keep][None]) * inwards[None]).sum(axis=2).min())
+def _on(frame: Frame, place: Sequence[float]) -> Point:
+    """A place in the world in a panel's own coordinates, mm."""
+    way = [x - o for x, o in zip(place, frame[9:], strict=True)]
+    across, up = (sum(a * b for a, b in zip(way, frame[k : k + 3], strict=True)) for k in (0, 3))
+    return across, up
+
+
+def _within(ring: Sequence[Point], spots: Sequence[Point]) -> float:
+    """How far the outermost of some places lies within a convex outline, counter-clockwise, mm. In plain numbers: a
+    dozen of them need no arrays."""
+    return min(
+        ((bx - ax) * (y - ay) - (by - ay) * (x - ax)) / math.dist((ax, ay), (bx, by))
+        for (ax, ay), (bx, by) in zip(ring, (*ring[1:], ring[0]), strict=True) if math.dist((ax, ay), (bx, by)) > 1e-9
+        for x, y in spots
+    )  # fmt: skip

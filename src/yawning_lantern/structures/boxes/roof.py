@@ -74,6 +74,16 @@ def _far(sizes: Sizes) -> float:
     return sizes["slant"].length * half / (half - sizes["storey"].length / 2)
 
 
+def _ledge(sizes: Sizes) -> float:
+    """How wide a ledge under the storey is, mm."""
+    return min(sizes["tab"].length, sizes["storey"].length * half_flat(int(sizes["sides"].length)) / 2)
+
+
+def _pitch(sizes: Sizes) -> float:
+    return math.acos(min(1.0, math.sqrt(max(sizes["slant"].length**2 - sizes["rise"].length**2, 0.0))
+                         / sizes["slant"].length))  # fmt: skip
+
+
 class Roof:
     """The ring's front looks down: slopes are folded up from its edges and lean in until their hips meet."""
 
@@ -216,11 +226,6 @@ class Roof:
         """The glued part of the rim, and of a slope's foot, mm."""
         return min(sizes["rim"].length, inches(1 / 2), self._rim_apothem(s, sizes) / 2)
 
-    @staticmethod
-    def _pitch(sizes: Sizes) -> float:
-        return math.acos(min(1.0, math.sqrt(max(sizes["slant"].length**2 - sizes["rise"].length**2, 0.0))
-                             / sizes["slant"].length))  # fmt: skip
-
     def _ring(self, s: Situation, sizes: Sizes) -> float:
         """How wide the plate's ring is: from the eaves to where the lips of the rim end, mm."""
         apothem = sizes["plate"].length * half_flat(int(sizes["sides"].length))
@@ -229,7 +234,7 @@ class Roof:
     def need(self, situation: Situation, sizes: Sizes) -> Need:
         """How far it stands above the walls, out over them, and hangs between them."""
         s, e, t = situation, situation.element, situation.paper.caliper
-        pitch, rho = self._pitch(sizes), t / 2
+        pitch, rho = _pitch(sizes), t / 2
         angle = math.pi - pitch  # the eaves bend by so much
         bend = rho * (1 - math.cos(angle)) - rho * angle / 2 * math.sin(angle)
         slopes = self._slope(sizes)[2][1] * math.sin(pitch)
@@ -244,7 +249,7 @@ class Roof:
     def _above(self, s: Situation, sizes: Sizes) -> float:
         """How far the highest of what is on it stands above the middle of the slopes' upper edge, mm: what lies on a
         slope off its face, what is bent over a hip off the edge between two, a deck on its ledges."""
-        t, pitch, many = s.paper.caliper, self._pitch(sizes), int(sizes["courses"].length)
+        t, pitch, many = s.paper.caliper, _pitch(sizes), int(sizes["courses"].length)
         n, edge = int(sizes["sides"].length), self._slope(sizes)[2][1]
         worn = max(s.bulk_on(f"slope-{k}") for k in range(1, n + 1))
         off = [(edge, t / 2), (largest_level(self._bare(sizes))[3], t / 2 + worn)]
@@ -253,13 +258,8 @@ class Roof:
         if sizes["ridge"].length:
             off.append((self._ridged(s, sizes), over_hip(s, many, hip_turn(pitch, 2 * math.pi / n))))
         tops = [(up - edge) * math.sin(pitch) + out * math.cos(pitch) for up, out in off]
-        deck = 1.5 * t + s.glue + s.bulk_on("top") if self._ledge(sizes) > LEAST else 0.0
+        deck = 1.5 * t + s.glue + s.bulk_on("top") if _ledge(sizes) > LEAST else 0.0
         return max(*tops, deck)
-
-    @staticmethod
-    def _ledge(sizes: Sizes) -> float:
-        """How wide a ledge under the storey is, mm."""
-        return min(sizes["tab"].length, sizes["storey"].length * half_flat(int(sizes["sides"].length)) / 2)
 
     def _slope(self, sizes: Sizes) -> tuple[Point, ...]:
         """A slope with its eaves on the level and its ridge up, in the middle, mm; its point is cut off."""
@@ -316,8 +316,8 @@ class Roof:
         far = slant * half / (half - sizes["storey"].length / 2)  # from the eaves to the point, over any storey
         alpha, turn, pitch = (
             2 * math.atan2(half, far),
-            hip_turn(self._pitch(sizes), 2 * math.pi / n),
-            self._pitch(sizes),
+            hip_turn(_pitch(sizes), 2 * math.pi / n),
+            _pitch(sizes),
         )
         panels, folds = [], []
         slope_of = min(foot * math.tan(math.pi / n) + t, half - 1.0)
@@ -335,7 +335,7 @@ class Roof:
             (x1 + ux * foot_of, uy * foot_of), (x1 + ux * lo + uy * tab, uy * lo - ux * tab),
             (x1 + ux * hi + uy * tab, uy * hi - ux * tab), (x2 - ux, y2 - uy),
         )  # fmt: skip
-        ledge = self._ledge(sizes)
+        ledge = _ledge(sizes)
         for k in range(n):
             name, angle = f"slope-{k + 1}", alpha * k
             panels.append(Panel(name, f"slope {k + 1}", about(shape, far, angle)))
@@ -362,7 +362,7 @@ class Roof:
 
     def _slopes(self, sizes: Sizes, point: Point, alpha: float) -> Slopes:
         n = int(sizes["sides"].length)
-        turn = hip_turn(self._pitch(sizes), 2 * math.pi / n)
+        turn = hip_turn(_pitch(sizes), 2 * math.pi / n)
         return Slopes(n, self._slope(sizes), _far(sizes), point, alpha, turn)
 
     def _shingled(self, s: Situation, sizes: Sizes) -> float:
