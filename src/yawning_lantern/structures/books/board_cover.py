@@ -116,7 +116,7 @@ class BoardCover(Lying):
             "board": board,
             "gap": gap,
             "spine": length_of(s.given, "spine", max(snap(spine, grid, "up").value, inches(1 / 4)), "auto"),
-            "turn-in": usual_length(s, "turn-in", TURN_IN, least / 2),
+            "turn-in": usual_length(s, "turn-in", TURN_IN, least / 2, scored=True),
             "liner": word_of(s.given, "liner", "two"),
             "liner-border": length_of(s.given, "liner-border", inches(1 / 16)),
             "board-height": high,
