@@ -15,7 +15,7 @@ from yawning_lantern.stock import builtin_catalogue
 from yawning_lantern.structures import Parameter, families, start_design
 from yawning_lantern.study import Study
 
-from ..plain_hosts import hosted, worded
+from ..plain_hosts import hosted, hosting, worded
 
 BENT = {("lid", "rim"): 0.26}
 """A gap that does not grow evenly: by so much a lever may be wrong (tabs of a lid of five sides, which follow the
@@ -100,3 +100,35 @@ def test_levers_move_their_gaps_as_they_say(kind: str) -> None:
                 assert gained == pytest.approx(told, abs=BENT.get((kind, name), TRUE)), (before.gap.between, name)
                 moved += abs(gained) > TRUE
     assert moved or kind in ("free-strip", "fold-out", "fastener"), "no lever was moved"
+
+
+@pytest.mark.parametrize("kind", sorted(families()))
+@pytest.mark.usefixtures("no_rounding")
+def test_levers_of_what_bears_something_move_its_fits_as_they_say(kind: str) -> None:
+    """A plain thing on every face, its size typed too: what is left beside it when its host's measures grow."""
+    declared = {p.id: p for p in families()[kind].parameters}
+    for words, made in hosting(kind):
+        if not words.endswith("alone"):
+            continue
+        design = replace(made, cut_tool="free", score_tool="free")
+        try:
+            host = Study(typed(Study(design), "f", declared))
+            guest = {p.id: p for p in host.resolved["g"].family.parameters}
+            still = Study(typed(host, "g", guest))
+        except LanternError:
+            continue
+        beside = [check for check in still.checks if check.gap.element == "g"]
+        for name in sorted({name for check in beside for name in slopes(check, "f")} & set(declared)):
+            now: Value | None = still.current("f", name)
+            if declared[name].derived or declared[name].kind != "length" or not isinstance(now, float) or not now:
+                continue
+            try:
+                more = Study(set_value(still.design, "f", name, now + STEP))
+            except LanternError:
+                continue
+            for before, after in zip(still.checks, more.checks, strict=False):
+                told = slopes(before, "f").get(name)
+                if before.gap.element != "g" or told is None or before.gap.code in UNEVEN:
+                    continue
+                gained = (after.gap.value - before.gap.value) / STEP
+                assert gained == pytest.approx(told, abs=TRUE), (words, before.gap.between, name)

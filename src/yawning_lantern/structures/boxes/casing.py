@@ -273,7 +273,13 @@ class Casing:
             lever = "box-width" if long else "box-depth"
             wide = sizes["length"].length if long else sizes["end"].length
             rooms[f"{side}-outside"] = face_room(
-                wide, sizes["rail"].length, t, e, (lever, "box-height"), f"{side} wall"
+                wide,
+                sizes["rail"].length,
+                t,
+                e,
+                (lever, "box-height"),
+                f"{side} wall",
+                (sizes["boxes"].length if long else 1.0, 1.0),
             )
         return rooms
 

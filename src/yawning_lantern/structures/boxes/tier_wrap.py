@@ -326,7 +326,8 @@ class TierWrap:
         wrapper = self._wrapper(s, sizes)
         for k in self._shown(wrapper):
             tall = wrapper.top - wrapper.foot[k]
-            rooms[outside(k)] = face_room(wrapper.widths[k], tall, t, e, ("width", "height"), f"panel {k + 1}")
+            rooms[outside(k)] = face_room(wrapper.widths[k], tall, t, e, ("width", "height"), f"panel {k + 1}",
+                                          (1.0, float(n)))  # fmt: skip
         rooms["mouth"] = Room("over", uses.LID, self._sides(s, sizes), (wide - t, deep - t), t, wall=min(h, panel))
         return rooms
 

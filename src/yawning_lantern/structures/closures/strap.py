@@ -78,7 +78,8 @@ class Strap(Lying):
         s, free = situation, sizes["free"].length / 2 - sizes["end"].length
         if free < _LABEL:
             return {}
-        face = face_room(sizes["breadth"].length, free, s.paper.caliper, s.element, ("breadth", "free"), "strap")
+        face = face_room(sizes["breadth"].length, free, s.paper.caliper, s.element, ("breadth", "free"), "strap",
+                         (1.0, 0.5))  # fmt: skip
         return {"strap": face}
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:

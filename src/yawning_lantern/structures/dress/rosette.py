@@ -324,7 +324,13 @@ class Rosette(Lying):
         side = across / math.sqrt(2)
         return {
             "medallion": face_room(
-                side, side, situation.paper.caliper, situation.element, ("medallion", "medallion"), "medallion"
+                side,
+                side,
+                situation.paper.caliper,
+                situation.element,
+                ("medallion", "medallion"),
+                "medallion",
+                (1 / math.sqrt(2), 1 / math.sqrt(2)),
             )
         }
 

@@ -110,9 +110,9 @@ class StripPockets(Lying):
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """What shows of every strip."""
         s, n, w = situation, int(sizes["strips"].length), sizes["width"].length
-        shown = {k: sizes["strip-height" if k == n else "step"].length for k in range(1, n + 1)}
+        shown = {k: "strip-height" if k == n else "step" for k in range(1, n + 1)}
         return {
-            f"strip-{k}": face_room(w, high, s.paper.caliper, s.element, ("width", "step"), f"strip {k}")
+            f"strip-{k}": face_room(w, sizes[high].length, s.paper.caliper, s.element, ("width", high), f"strip {k}")
             for k, high in shown.items()
         }
 

@@ -161,9 +161,9 @@ class EnvelopeFold(Lying):
         w, h, flap = (sizes[n].length for n in ("width", "height", "flap"))
         rooms = {
             "flap": face_room(w, flap, t, e, ("width", "flap"), "flap"),
-            "front": face_room(w, h / 2, t, e, ("width", "height"), "lower pocket"),
-            "side": face_room(w / 2, h / 2, t, e, ("width", "height"), "side pocket"),
-            "inside": face_room(w / 2, h / 2, t, e, ("width", "height"), "inside"),
+            "front": face_room(w, h / 2, t, e, ("width", "height"), "lower pocket", (1.0, 0.5)),
+            "side": face_room(w / 2, h / 2, t, e, ("width", "height"), "side pocket", (0.5, 0.5)),
+            "inside": face_room(w / 2, h / 2, t, e, ("width", "height"), "inside", (0.5, 0.5)),
         }
         if s.room is None:
             reach = self.reaches(s, sizes)[0].plus(Term("folds", self.beyond(s, sizes)[0]))

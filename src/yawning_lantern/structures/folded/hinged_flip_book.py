@@ -153,13 +153,13 @@ class HingedFlipBook(Lying):
         s, t, e = situation, situation.paper.caliper, situation.element
         w, h, side, back, strip = (sizes[n].length for n in ("width", "height", "side", "fold-back", "strip"))
 
-        def room(wide: float, high: float) -> Room:
-            across, along = span("panel", wide / 2, e, "width", 0.5), span("panel", high / 2, e, "height", 0.5)
+        def room(wide: float, high: float, lever: str = "height") -> Room:
+            across, along = span("panel", wide / 2, e, "width", 0.5), span("panel", high / 2, e, lever, 0.5)
             return Room("onto", uses.MAT, box_sides((across, along, across, along)), (wide, high), t)
 
         rooms = {
             "centre": room(w, h - strip),
-            "hinge": room(w, strip),
+            "hinge": room(w, strip, "strip"),
             "left-inside": room(side, h),
             "left": room(side, h),
             "right-inside": room(side, h),

@@ -135,7 +135,8 @@ class Band:
         across = self.panels(situation, sizes)[0]
         across -= min(sizes["overlap"].length, across / 2)
         t = self.stock(situation).caliper
-        return {"front": face_room(across, sizes["breadth"].length, t, situation.element, ("play", "breadth"), "band")}
+        return {"front": face_room(across, sizes["breadth"].length, t, situation.element, ("play", "breadth"), "band",
+                                   (0.25, 1.0))}  # fmt: skip
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """Front panel first; the loop runs on around the thing and overlaps itself."""

@@ -153,10 +153,14 @@ def guests_want(s: Situation, axis: int) -> float | None:
     return max((wanted for g in s.on("floor") if (wanted := g.wants(axis)) is not None), default=None)
 
 
-def face_room(width: float, height: float, caliper: float, element: str, levers: tuple[str, str], name: str) -> Room:
-    """The room of a bare face: a mat or another flat thing may lie on it. Lengths in mm."""
-    across = Span((Term(f"{name} width", width / 2, Lever(element, levers[0], 0.5)),))
-    along = Span((Term(f"{name} height", height / 2, Lever(element, levers[1], 0.5)),))
+def face_room(
+    width: float, height: float, caliper: float, element: str, levers: tuple[str, str], name: str,
+    shares: tuple[float, float] = (1.0, 1.0),
+) -> Room:  # fmt: skip
+    """The room of a bare face: a mat or another flat thing may lie on it. Lengths in mm. `shares` are what width and
+    height gain by their levers."""
+    across = Span((Term(f"{name} width", width / 2, Lever(element, levers[0], shares[0] / 2)),))
+    along = Span((Term(f"{name} height", height / 2, Lever(element, levers[1], shares[1] / 2)),))
     sides: tuple[Side, ...] = box_sides((across, along, across, along))
     return Room("onto", uses.MAT, sides, (width, height), caliper)
 
