@@ -104,16 +104,20 @@ def holds(outline: Sequence[Point], p: Point) -> bool:
     return all((bx - ax) * (p[1] - ay) - (by - ay) * (p[0] - ax) >= 0 for (ax, ay), (bx, by) in ends)
 
 
+def margin(outline: Sequence[Point], inner: Sequence[Point]) -> float:
+    """How far the outermost of some places lies within a convex polygon, counter-clockwise, mm; outside it, less than
+    nothing."""
+    edges = [(a, b, math.dist(a, b)) for a, b in zip(outline, (*outline[1:], outline[0]), strict=True)]
+    return min(
+        ((bx - ax) * (y - ay) - (by - ay) * (x - ax)) / size
+        for (ax, ay), (bx, by), size in edges if size > 1e-9
+        for x, y in inner
+    )  # fmt: skip
+
+
 def encloses(outline: Sequence[Point], inner: Sequence[Point]) -> bool:
     """Whether a convex polygon, counter-clockwise, has all of another one within it, its edges untouched."""
-    if not inner:
-        return False
-    for k, (x0, y0) in enumerate(outline):
-        x1, y1 = outline[(k + 1) % len(outline)]
-        size = math.hypot(x1 - x0, y1 - y0)
-        if size > 1e-9 and any((x1 - x0) * (y - y0) - (y1 - y0) * (x - x0) < 1e-4 * size for x, y in inner):
-            return False
-    return True
+    return bool(inner) and margin(outline, inner) >= 1e-4
 
 
 Part = tuple[tuple[Point, ...], tuple[bool, ...]]

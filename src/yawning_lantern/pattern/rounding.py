@@ -7,6 +7,8 @@ from collections.abc import Sequence
 
 from yawning_lantern.pattern.piece import Point, bounds
 
+SQUARE = math.sqrt(2) - 1
+"""How much less of a square corner is left within an arc when its radius grows by one."""
 TRUE = 0.02
 """Places that lie so near where they should be lie there, mm."""
 

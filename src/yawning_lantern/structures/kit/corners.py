@@ -11,6 +11,7 @@ from yawning_lantern.assembly import Gap, Room, Span, Term, span, uses
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import at_most, told
 from yawning_lantern.pattern import Point
+from yawning_lantern.pattern.rounding import SQUARE
 from yawning_lantern.structures.kit.declare import Situation, Sized
 from yawning_lantern.structures.kit.lying import fit_gap
 from yawning_lantern.structures.kit.solving import length_of
@@ -56,7 +57,7 @@ def rounded(x0: float, y0: float, x1: float, y1: float, radius: float, which: It
 def concentric(radius: float, border: float) -> float:
     """The radius of what lies on a face with rounded corners, its border even all round, mm: about the same middle, or
     none where square corners lie within the arcs too (a square's diagonal)."""
-    return radius - border if (math.sqrt(2) - 1) * radius > math.sqrt(2) * border else 0.0
+    return radius - border if SQUARE * radius > math.sqrt(2) * border else 0.0
 
 
 def _rounding(s: Situation, radius: float) -> Span | None:
