@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 from yawning_lantern.assembly import Gap, Instance, Joint, Mount, Part, Root, Side, Term, span
 from yawning_lantern.measure import inches
-from yawning_lantern.pattern import Fold, Panel, Piece, Point, build_piece
+from yawning_lantern.pattern import Fold, Panel, Piece, Point, bounds, build_piece
 from yawning_lantern.structures.kit.declare import Situation, Sized, Sizes
 from yawning_lantern.structures.kit.regular import Regular, half_flat, moved
 from yawning_lantern.structures.kit.shell import MITRE, lever_term
@@ -43,8 +43,8 @@ def _turned(points: list[Point], angle: float) -> tuple[Point, ...]:
     return tuple((c * v - q * u, q * v + c * u) for u, v in points)
 
 
-def _piece(s: Situation, sides: int, side: float, rim: float) -> tuple[Piece, Point]:
-    """The star, top in its middle; and where that middle is."""
+def _star(sides: int, side: float, rim: float) -> tuple[list[Panel], Point]:
+    """Rims and tabs about the top, top in their middle; and where that middle is."""
     polygon = Regular(sides, side)
     apothem, wedge = polygon.apothem, polygon.turn
     bevel = min(MITRE, rim / 6)
@@ -70,7 +70,18 @@ def _piece(s: Situation, sides: int, side: float, rim: float) -> tuple[Piece, Po
         top.append(rim_shape[0])
         panels.append(Panel(f"wall-{k + 1}", f"rim {k + 1}", rim_shape))
         panels.append(Panel(f"tab-{k + 1}", f"tab {k + 1}", tab_shape))
-    panels, middle = moved([Panel("top", "top", tuple(top)), *panels])
+    return moved([Panel("top", "top", tuple(top)), *panels])
+
+
+def _size(panels: Sequence[Panel]) -> tuple[float, float]:
+    x0, y0, x1, y1 = bounds([p for panel in panels for p in panel.outline])
+    return x1 - x0, y1 - y0
+
+
+def _piece(s: Situation, sides: int, side: float, rim: float) -> tuple[Piece, Point]:
+    """The star and where its middle is."""
+    wedge = Regular(sides, side).turn
+    panels, middle = _star(sides, side, rim)
     folds = [Fold("top", f"wall-{k + 1}", -math.pi / 2) for k in range(sides)]
     folds += [
         Fold(f"wall-{k + 1}", f"tab-{k + 1}", -wedge, settle=(s.paper.caliper + s.glue) / math.sin(wedge))
@@ -96,7 +107,7 @@ def build_polygon_lid(s: Situation, sides: int, sizes: Sizes, extra: list[Gap]) 
         Mount("ceiling", "top, inside", "lid", "top", -1, middle, up, outline, t / 2),
     )
     spread = 2 * half_flat(sides)
-    more_top, more_rim = (_piece(s, sides, *one)[0].size for one in ((side + 1.0, rim), (side, rim + 1.0)))
+    more_top, more_rim = (_size(_star(sides, *one)[0]) for one in ((side + 1.0, rim), (side, rim + 1.0)))
     terms = tuple(
         (
             lever_term("top", side * spread, e, "top-width", by_top - size),
