@@ -7,9 +7,8 @@ from collections.abc import Iterator, Mapping
 
 from yawning_lantern.design import Value
 from yawning_lantern.errors import LanternError
-from yawning_lantern.exchange.reference import ENDLESS
 from yawning_lantern.measure import inches, speak
-from yawning_lantern.structures import Family, Parameter, Sized, families, setting_words, start_design
+from yawning_lantern.structures import ENDLESS, Family, Parameter, Sized, families, setting_words, start_design
 from yawning_lantern.study import Study
 
 FINE = 0.02

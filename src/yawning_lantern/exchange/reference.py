@@ -13,12 +13,9 @@ from yawning_lantern.exchange.scoring import reading_words
 from yawning_lantern.fit import Check, asked, formula, headline
 from yawning_lantern.measure import format_length, format_size, speak
 from yawning_lantern.pattern import Piece
-from yawning_lantern.structures import Family, Parameter, Sized, families, setting_words, start_design
+from yawning_lantern.structures import ENDLESS, Family, Parameter, Sized, families, setting_words, start_design
 from yawning_lantern.study import Study
 from yawning_lantern.study.at_bench import plan_bench
-
-ENDLESS = 2000.0
-"""A parameter that may be so much, mm, is bounded by nothing of its own."""
 
 
 def value_words(p: Parameter, sized: Sized | None) -> str:

@@ -17,6 +17,10 @@ Origin = Literal["given", "auto", "fill", "default"]
 Start = Literal["size", "contents", "sheet"]
 
 
+ENDLESS = 2000.0
+"""A parameter that may be so much, mm, is bounded by nothing of its own."""
+
+
 class Parameter(Struct, frozen=True):
     """One named measure of a family.
 
@@ -33,7 +37,7 @@ class Parameter(Struct, frozen=True):
     help: str
     group: str = "Size"
     least: float = 0.0
-    most: float = 2000.0
+    most: float = ENDLESS
     words: tuple[str, ...] = ()
     default: Value | None = None
     structural: bool = False
@@ -43,7 +47,7 @@ class Parameter(Struct, frozen=True):
 
 
 def fact(
-    id: str, label: str, help: str, group: str = "Size", least: float = 0.0, most: float = 2000.0,
+    id: str, label: str, help: str, group: str = "Size", least: float = 0.0, most: float = ENDLESS,
     default: Value | None = None,
 ) -> Parameter:  # fmt: skip
     """A length that is told of what a structure holds or goes over."""
