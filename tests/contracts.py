@@ -270,11 +270,12 @@ def stands_as_told(study: Study, element: str) -> Iterator[str]:
         # what is only told of to stand in it is not drawn
         if all(not -0.15 * sheet <= told - more - stood <= 0.25 * sheet + spare for more in (0.0, need.stands)):
             yield f"{element} stands {stood:.2f} mm off the face, told {told:.2f} mm"
+        firm = stiff(study, own) if need.sides else []
         for k, side in enumerate(need.sides):
             angle = side.angle + r.place.turn * math.pi / 2
             way = _ways(Gap(uses.PLACE, "", "", ("", ""), side.reach, angle=angle), frame)[0]
             middle = first.root.ahead * math.sin(side.angle)  # where the origin lies, ahead of the middle
-            out = reach(stiff(study, own), way) - float(origin @ way) + middle
+            out = reach(firm, way) - float(origin @ way) + middle
             creeps = CREEPS.get(r.element.family, CREPT) if mine == {element} else DRESSED
             if not -EXACT <= side.reach.value - out <= creeps * sheet + EXACT:
                 yield f"{element} reaches {out:.2f} mm to its side {side.name or k}, told {side.reach.value:.2f} mm"
