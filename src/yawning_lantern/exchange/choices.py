@@ -48,9 +48,10 @@ def choices(kind: Family) -> Iterator[dict[str, Value]]:
         elif p.kind == "length" and not p.fact:
             yield {p.id: ONCE}
             yield {p.id: WHOLE}
-    held = {p.id: HELD[p.id.rpartition("-")[2]] for p in kind.parameters if p.fact and p.id not in sizes}
+    absent = [p.id for p in kind.parameters if p.fact and p.id not in sizes]
+    held: dict[str, Value] = {name: HELD[name.rpartition("-")[2]] for name in absent}
     if held:
-        yield {**held}
+        yield held
 
 
 def _scored(piece: Piece) -> Iterator[str]:

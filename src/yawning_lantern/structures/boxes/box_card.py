@@ -33,6 +33,9 @@ from yawning_lantern.structures.kit.solving import face_room, length_of, positiv
 MOST = 3
 LEAST_STRIP = 6.0
 """A lower strip is none that stands across a box, mm. From memory."""
+STRIP, SPREAD = 0.3, 0.6
+"""Of a wall's height a strip is so high where there are few; and so much of what is left lies between the first and the
+last. From memory."""
 WALLS = ("back", "right", "front", "left")
 _SQUARE = "pop"
 
@@ -82,7 +85,7 @@ class BoxCard(Lying):
         least = snap(deep.length / (n + 1) * 0.8, s.cut.grid, "down").value
         sizes["tab"] = length_of(given, "tab", min(TAB, snap(wide.length / 2, s.cut.grid, "down").value), "auto")
         sizes["strip-tab"] = length_of(given, "strip-tab", min(TAB, max(least, LEAST)), "auto")
-        high = snap(sizes["wall-height"].length * (0.3 if n < 3 else 0.2), s.cut.grid, "down").value
+        high = snap(sizes["wall-height"].length * (STRIP if n < 3 else 0.2), s.cut.grid, "down").value
         sizes["strip-height"] = length_of(given, "strip-height", max(high, LEAST_STRIP), "auto")
         for name in ("box-width", "box-depth", "wall-height"):
             positive(sizes[name].length, name.replace("-", " "), "Give the card more room.")
@@ -93,8 +96,8 @@ class BoxCard(Lying):
     def _most(deep: float, high: float) -> int:
         """As many strips as are usual, or as there is room for in a small box: beside one another, and one over the
         other when it is flat."""
-        strip = max(0.3 * high, LEAST_STRIP)
-        two = deep / 3 > LEAST + 0.5 and 0.6 * (high - strip) > strip
+        strip = max(STRIP * high, LEAST_STRIP)
+        two = deep / 3 > LEAST + 0.5 and SPREAD * (high - strip) > strip
         return 2 if two else 1 if deep / 2 > LEAST and high > strip else 0
 
     def thickness(self, s: Situation, sizes: Sizes) -> Span:
@@ -187,7 +190,7 @@ class BoxCard(Lying):
         for k in range(n):
             assert strip is not None
             at = deep * (k + 1) / (n + 1)  # from the back wall
-            foot = max(0.0, (high - low) * (0.75 - 0.6 * k / max(n - 1, 1)) if n > 1 else (high - low) / 2)
+            foot = max(0.0, (high - low) * (0.75 - SPREAD * k / max(n - 1, 1)) if n > 1 else (high - low) / 2)
             width = sizes["strip-tab"].length
             instances.append(
                 Instance(
@@ -268,7 +271,7 @@ class BoxCard(Lying):
                 )
             )  # fmt: skip
             if n > 1:
-                share = 0.6 / (n - 1)  # of what the wall leaves above a strip, from strip to strip
+                share = SPREAD / (n - 1)  # of what the wall leaves above a strip, from strip to strip
                 beside = span("strips' places", share * high, e, "wall-height", share) - span(
                     "strip", low * (1 + share), e, "strip-height", 1 + share
                 )
