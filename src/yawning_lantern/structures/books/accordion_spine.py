@@ -34,7 +34,6 @@ from yawning_lantern.structures.kit.lying import (
     TAB,
     Lying,
     bulks,
-    clear,
     count_of,
     extent,
     face_mount,
@@ -168,7 +167,7 @@ class AccordionSpine(Lying):
         s, given, t = situation, situation.given, situation.paper.caliper
         pages = count_of(s, "pages", 5)
         n = int(pages.length)
-        wide = given_length(given, "cover-width") or (clear(s.room, 0) if s.room is not None else 1000.0)
+        wide = given_length(given, "cover-width") or (s.room.clear(0) if s.room is not None else 1000.0)
         sizes: dict[str, Sized] = {
             "pages": pages,
             "page-kind": word_of(given, "page-kind", "cut"),

@@ -17,7 +17,6 @@ from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, 
 from yawning_lantern.structures.kit.lying import (
     TAB,
     Lying,
-    clear,
     count_of,
     extent,
     face_mount,
@@ -92,7 +91,7 @@ class GussetBook(Lying):
     def size(self, situation: Situation) -> dict[str, Sized]:
         """Pages and gussets. Raises ParameterError where no page is left."""
         s = situation
-        wide = given_length(s.given, "page-width") or (clear(s.room, 0) if s.room is not None else 1000.0)
+        wide = given_length(s.given, "page-width") or (s.room.clear(0) if s.room is not None else 1000.0)
         sizes = {
             "pages": count_of(s, "pages", 5),
             "page-kind": word_of(s.given, "page-kind", "cut"),

@@ -31,7 +31,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.kit.lying import ABOVE, clear, count_of, face_mount, fit_gap
+from yawning_lantern.structures.kit.lying import ABOVE, count_of, face_mount, fit_gap
 from yawning_lantern.structures.kit.shell import (
     FOLD_SHIFT,
     TAB_TAKERS,
@@ -191,7 +191,7 @@ class TierWrap:
         if inner:
             return up_to_cut(s, inner + t + tabs, "auto")
         if s.room is not None:
-            return self._fill(s, sizes, min(clear(s.room, 0), clear(s.room, 1)) - 2 * s.lid_overhang() - PLAY)
+            return self._fill(s, sizes, min(s.room.clear(0), s.room.clear(1)) - 2 * s.lid_overhang() - PLAY)
         return Sized(inches(2), "default")
 
     def _fill(self, s: Situation, sizes: Sizes, most: float) -> Sized:

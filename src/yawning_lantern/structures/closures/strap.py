@@ -10,7 +10,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, told
 from yawning_lantern.pattern import Fold, build_piece
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.kit.lying import Lying, clear, count_of, face_mount, fit_gap, row, usual_length
+from yawning_lantern.structures.kit.lying import Lying, count_of, face_mount, fit_gap, row, usual_length
 from yawning_lantern.structures.kit.reach import strap_length
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import face_room, length_of, sheet_gap, up_to_cut
@@ -44,7 +44,7 @@ class Strap(Lying):
     def size(self, situation: Situation) -> dict[str, Sized]:
         """Free length from the fall, or the fall from the length. Raises ParameterError where it stops nothing."""
         s, given = situation, situation.given
-        across, along = (clear(s.room, k) if s.room is not None else 1000.0 for k in (0, 1))
+        across, along = (s.room.clear(k) if s.room is not None else 1000.0 for k in (0, 1))
         sizes = {
             "breadth": usual_length(s, "breadth", inches(3 / 8), across),
             "end": usual_length(s, "end", inches(1 / 2), along / 4),

@@ -12,7 +12,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, told
 from yawning_lantern.pattern import Panel, Point, build_piece, round_hole
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.kit.lying import BORDER, Lying, clear, count_of, fit_gap, usual_length
+from yawning_lantern.structures.kit.lying import BORDER, Lying, count_of, fit_gap, usual_length
 from yawning_lantern.structures.kit.solving import length_of, sheet_gap
 
 DISC, HEAD, THICK, HOLE = inches(3 / 4), 8.0, 1.5, 3.0
@@ -55,7 +55,7 @@ class ThreadDisc(Lying):
     def size(self, situation: Situation) -> dict[str, Sized]:
         """Disc and thread. Raises ParameterError where two discs would lie over one another."""
         s = situation
-        free = DISC if s.room is None else min(clear(s.room, 0), clear(s.room, 1)) - BORDER
+        free = DISC if s.room is None else min(s.room.clear(0), s.room.clear(1)) - BORDER
         disc = usual_length(s, "diameter", DISC, free, LEAST)
         sizes = {
             "diameter": disc,

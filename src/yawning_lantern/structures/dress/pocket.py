@@ -26,7 +26,6 @@ from yawning_lantern.structures.kit.lying import (
     SIZE_PARAMETERS,
     Lying,
     bulks,
-    clear,
     extent,
     face_mount,
     fit_gap,
@@ -90,7 +89,7 @@ class GluedPocket(Lying):
         """Pocket, notch and tag. Raises ParameterError where the glue leaves no pocket."""
         s, given = situation, situation.given
         mouth = word_of(given, "mouth", "up")
-        least = min(clear(s.room, 0), clear(s.room, 1)) if s.room is not None else 1000.0
+        least = min(s.room.clear(0), s.room.clear(1)) if s.room is not None else 1000.0
         strip = usual_length(s, "strip", STRIP, least / 6)
         card = [given_length(given, f"content-{n}") for n in ("width", "height")]
         sideways = mouth.value != "up"

@@ -28,7 +28,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import at_most, inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, build_piece
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.kit.lying import BEARS, Lying, bulks, clear, fit_gap, row
+from yawning_lantern.structures.kit.lying import BEARS, Lying, bulks, fit_gap, row
 from yawning_lantern.structures.kit.pleats import (
     PleatedRing,
     Ring,
@@ -232,7 +232,7 @@ class Rosette(Lying):
         if (own := given_length(given, "diameter")) is not None:
             across = Sized(own, "given")
         elif s.room is not None:
-            across = down_to_cut(s, min(clear(s.room, 0), clear(s.room, 1)) - inches(1 / 8), "fill")
+            across = down_to_cut(s, min(s.room.clear(0), s.room.clear(1)) - inches(1 / 8), "fill")
             if across.length < LEAST:
                 raise ParameterError(
                     f"There is room for {told(across.length)}: too little for a rosette.",

@@ -11,7 +11,7 @@ from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Panel, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.kit.flaps import MOST_FLAPS, Stack, flap_faces, flap_rooms
-from yawning_lantern.structures.kit.lying import LEAST, TAB, Lying, clear, count_of, extent, face_mount, usual_length
+from yawning_lantern.structures.kit.lying import LEAST, TAB, Lying, count_of, extent, face_mount, usual_length
 from yawning_lantern.structures.kit.reach import STRAP_AT, fall_reach, strap_bulk, strap_length, strap_piece
 from yawning_lantern.structures.kit.solving import given_length, length_of, sheet_gap
 
@@ -44,7 +44,7 @@ class DropCascade(Lying):
     def size(self, situation: Situation) -> dict[str, Sized]:
         """Flaps, page, fall and strap. Raises ParameterError where the flaps do not fit the page."""
         s, given = situation, situation.given
-        tall = given_length(given, "base-length") or (clear(s.room, 1) if s.room is not None else 1000.0)
+        tall = given_length(given, "base-length") or (s.room.clear(1) if s.room is not None else 1000.0)
         flaps, tab = count_of(s, "flaps", 3), usual_length(s, "tab", TAB, tall / 8, scored=True)
         step = length_of(given, "step", tab.length, "auto")
         spread = (flaps.length - 1) * step.length

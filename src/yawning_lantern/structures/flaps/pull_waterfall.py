@@ -15,7 +15,6 @@ from yawning_lantern.pattern import Fold, Panel, build_piece, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.kit.lying import (
     Lying,
-    clear,
     count_of,
     extent,
     face_mount,
@@ -69,7 +68,7 @@ class PullWaterfall(Lying):
     def size(self, situation: Situation) -> dict[str, Sized]:
         """Flaps, holder, base and strip. Raises ParameterError where the flaps do not fit the base."""
         s, given = situation, situation.given
-        tall = given_length(given, "base-length") or (clear(s.room, 1) if s.room is not None else 1000.0)
+        tall = given_length(given, "base-length") or (s.room.clear(1) if s.room is not None else 1000.0)
         n = count_of(s, "flaps", 4)
         step = usual_length(s, "step", inches(1 / 2), tall / (2 * n.length + 2))
         sizes = {"flaps": n, "step": step, "play": length_of(given, "play", s.paper.caliper, "auto")}

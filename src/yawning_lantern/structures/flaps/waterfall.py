@@ -12,7 +12,7 @@ from yawning_lantern.pattern import Panel, Piece, build_piece, rectangle
 from yawning_lantern.structures.kit.corners import concentric, radius_of, rounded
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.flaps import MOST_FLAPS, Stack, flap_faces, flap_rooms
-from yawning_lantern.structures.kit.lying import LEAST, TAB, Lying, clear, count_of, extent, face_mount, usual_length
+from yawning_lantern.structures.kit.lying import LEAST, TAB, Lying, count_of, extent, face_mount, usual_length
 from yawning_lantern.structures.kit.solving import given_length, length_of, sheet_gap, told_contents, word_of
 
 MAT_LESS = inches(1 / 8)
@@ -66,7 +66,7 @@ class Waterfall(Lying):
         """Flaps, step, base and mats. Raises ParameterError where not one flap fits its base."""
         s, given = situation, situation.given
         photo = [given_length(given, f"content-{n}") for n in ("width", "height")]
-        tall = given_length(given, "base-length") or (clear(s.room, 1) if s.room is not None else 1000.0)
+        tall = given_length(given, "base-length") or (s.room.clear(1) if s.room is not None else 1000.0)
         tab = usual_length(s, "tab", TAB, tall / 8, scored=True)
         step = length_of(given, "step", tab.length, "auto")
         count = given.get("flaps")

@@ -13,7 +13,7 @@ from yawning_lantern.measure import at_most, inches, snap, told
 from yawning_lantern.pattern.convex import half as half_of
 from yawning_lantern.structures.kit.around import AROUND, around_room
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
-from yawning_lantern.structures.kit.lying import BORDER, Lying, bulks, clear
+from yawning_lantern.structures.kit.lying import BORDER, Lying, bulks
 from yawning_lantern.structures.kit.one_sheet import (
     SHEET,
     FoldedSheet,
@@ -99,7 +99,7 @@ class PinwheelPouch(Lying):
     def _square(s: Situation, card: float | None) -> dict[str, Sized]:
         """Sheet and legs: given, around a card, within the face, or legs of 7 on a sheet of 12. mm."""
         share = 7 / 12
-        left = min(clear(s.room, 0), clear(s.room, 1)) - BORDER if s.room is not None else None
+        left = min(s.room.clear(0), s.room.clear(1)) - BORDER if s.room is not None else None
         if (own := given_length(s.given, "sheet")) is not None:
             sheet = Sized(own, "given")
         elif card is not None:

@@ -11,7 +11,7 @@ from yawning_lantern.flatfold.script import Bring, Glue, Script
 from yawning_lantern.flatfold.sheet import Sheet, Slant, grid
 from yawning_lantern.measure import give_at_most, inches, snap, told
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
-from yawning_lantern.structures.kit.lying import BORDER, Lying, bulks, clear, fit_gap
+from yawning_lantern.structures.kit.lying import BORDER, Lying, bulks, fit_gap
 from yawning_lantern.structures.kit.one_sheet import SHEET, FoldedSheet, fold_sheet, page_mount, page_room, sheet_part
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import (
@@ -119,7 +119,7 @@ class PocketPage(Lying):
             return sheet
         if s.room is None:
             return Sized(inches(12), "default")
-        exact = min((clear(s.room, 0) - BORDER) / (1 - 2 * SIDE), 2 * (clear(s.room, 1) - BORDER), inches(12))
+        exact = min((s.room.clear(0) - BORDER) / (1 - 2 * SIDE), 2 * (s.room.clear(1) - BORDER), inches(12))
         if exact < 60.0:
             raise ParameterError("The face is too small for it.", s.name, "Put it on a larger face.")
         grid_of = s.score.grid

@@ -16,7 +16,7 @@ from yawning_lantern.flatfold.script import Bring, Script, Way
 from yawning_lantern.flatfold.sheet import Sheet, grid
 from yawning_lantern.measure import MM_PER_INCH, inches, parse_lengths, row_of, snap, told
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
-from yawning_lantern.structures.kit.lying import BORDER, Lying, clear, count_of, extent, fit_gap
+from yawning_lantern.structures.kit.lying import BORDER, Lying, count_of, extent, fit_gap
 from yawning_lantern.structures.kit.one_sheet import SHEET, FoldedSheet, fold_sheet, page_mount, sheet_part
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import as_given, given_length, sheet_gap, word_of, worked_out
@@ -143,7 +143,7 @@ class FreeStrip(Lying):
         if content is not None:
             wide = Sized(content + PLAY, "auto")
         elif s.room is not None:
-            wide = Sized(clear(s.room, 0) - BORDER, "fill")
+            wide = Sized(s.room.clear(0) - BORDER, "fill")
         else:
             wide = Sized(inches(4), "default")
         half = (wide.length - INSET) / 2

@@ -9,7 +9,7 @@ from typing import Literal
 
 from msgspec.structs import replace
 
-from yawning_lantern.assembly import Gap, Mount, Need, Relation, Room, Span, Term, Use, box_sides, span, uses
+from yawning_lantern.assembly import Gap, Mount, Need, Relation, Span, Term, Use, box_sides, span, uses
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Line, Panel, Point, area, bounds, rectangle
@@ -28,11 +28,6 @@ ABOVE = inches(1)
 """How far above its walls what is lifted off a box, or out of it, is drawn, mm. From memory."""
 
 
-def clear(room: Room, axis: int) -> float:
-    """How much is free along an axis of a face (0 across, 1 up), mm."""
-    return room.clear(axis)
-
-
 def extent(s: Situation, name: str, axis: int, default: float, auto: float | None = None) -> Sized:
     """A length along a face: given, else worked out (rounded up), else what the face leaves, else the default. mm."""
     if given_length(s.given, name) is not None:
@@ -41,7 +36,7 @@ def extent(s: Situation, name: str, axis: int, default: float, auto: float | Non
         return up_to_cut(s, auto, "auto")
     if s.room is None:
         return Sized(default, "default")
-    left = down_to_cut(s, clear(s.room, axis) - BORDER, "fill")
+    left = down_to_cut(s, s.room.clear(axis) - BORDER, "fill")
     if left.length < LEAST:
         raise ParameterError(
             f"The face leaves {told(max(left.length, 0.0))} for it: too little.", s.name, "Put it on a larger face."

@@ -15,7 +15,7 @@ from yawning_lantern.measure import inches, snap, told
 from yawning_lantern.pattern import Point
 from yawning_lantern.structures.kit.around import AROUND, around_room
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
-from yawning_lantern.structures.kit.lying import BORDER, Lying, bulks, clear, fit_gap, usual_length
+from yawning_lantern.structures.kit.lying import BORDER, Lying, bulks, fit_gap, usual_length
 from yawning_lantern.structures.kit.one_sheet import (
     SHEET,
     FoldedSheet,
@@ -156,7 +156,7 @@ class SnakeBook(Lying):
             return Sized(count * snap(exact, s.score.grid, "up").value, "auto", count * exact)
         if s.room is None:
             return Sized(inches(12), "default")
-        left = clear(s.room, axis) - BORDER
+        left = s.room.clear(axis) - BORDER
         if left < LEAST_PAGE:
             raise ParameterError(
                 f"The face leaves {told(max(left, 0.0))} for a page: too little.", s.name, "Put it on a larger face."
