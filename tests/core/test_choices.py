@@ -49,13 +49,23 @@ def test_the_pages_tell_every_family_once() -> None:
     assert {name: one.page() for name, one in made.items()} == PAGES
 
 
+def _below_nothing(study: Study) -> list[str]:
+    """Lengths and counts that are told as less than none."""
+    return [
+        name for of in study.resolved.values() for name, sized in of.sizes.items()
+        if not isinstance(sized.value, str) and sized.value < 0.0
+    ]  # fmt: skip
+
+
 @pytest.mark.parametrize("kind", sorted(families()))
 def test_what_is_told_at_its_limit_is_sound(kind: str) -> None:
     """Pieces are whole as shapely sees them, and no panel of them is nothing."""
     for p, ends in limits.limits(families()[kind]):
         for value, _ in ends:
-            given = {p.id: int(value) if p.kind == "count" else value}
-            for piece in Study(start_design(kind, given)).pieces:
+            given = limits.told_at(p, value)
+            study = Study(start_design(kind, given))
+            assert _below_nothing(study) == [], given
+            for piece in study.pieces:
                 assert not faults(piece), (given, piece.id)
                 shapes = [Polygon(panel.outline) for panel in piece.panels]
                 assert all(shape.is_valid and shape.area > 0.5 for shape in shapes), (given, piece.id)

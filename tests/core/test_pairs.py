@@ -88,6 +88,8 @@ def test_a_family_keeps_its_promises_whatever_is_chosen_together(kind: str) -> N
     for row in rows(kind):
         made = Study(start_design(kind, row))
         assert [(piece.id, fault) for piece in made.pieces for fault in faults(piece)] == [], row
+        sizes = made.resolved[made.design.root.id].sizes
+        assert [n for n, sized in sizes.items() if not isinstance(sized.value, str) and sized.value < 0.0] == [], row
         try:
             cases = list(sound(hosting(kind, row), "f"))
         except LanternError:

@@ -251,7 +251,7 @@ def test_an_edit_that_cannot_be_changes_nothing(
     ("kind", "given", "told"),
     [
         ("lid", {"over-width": 3.0, "over-depth": 3.0}, "too little"),
-        ("waterfall", {"flap-width": 3.0, "base-width": 40.0, "mats": "all"}, "no paper"),
+        ("waterfall", {"flap-width": 3.0, "base-width": 40.0, "mats": "all"}, "nothing for a mat"),
         ("pocket", {"width": 60.0, "height": 60.0, "notch": 50.0}, "wider than the pocket's mouth"),
         ("mat", {"width": 10.0, "border": 6.0}, "nothing can be folded"),
     ],

@@ -1,5 +1,5 @@
-"""How small and how large every measurement of a new one may be told by itself, and what is said beyond: found by
-asking, not declared. Made from the families, like the structure reference."""
+"""How small and how large every measurement of a new one may be told by itself, what comes out there, and what is said
+beyond: found by asking, not declared. Made from the families, like the structure reference."""
 
 from __future__ import annotations
 
@@ -7,8 +7,9 @@ from collections.abc import Iterator, Mapping
 
 from yawning_lantern.design import Value
 from yawning_lantern.errors import LanternError
+from yawning_lantern.exchange.reference import value_words
 from yawning_lantern.measure import inches, speak
-from yawning_lantern.structures import ENDLESS, Family, Parameter, Sized, families, setting_words, start_design
+from yawning_lantern.structures import ENDLESS, Family, Parameter, Sizes, families, setting_words, start_design
 from yawning_lantern.study import Study
 
 FINE = 0.02
@@ -42,10 +43,15 @@ def _limit(kind: Family, p: Parameter, usual: float, end: float) -> tuple[float,
     return good, words
 
 
+def _sizes(kind: Family, given: Mapping[str, Value]) -> Sizes:
+    """The measurements of a new one that is told something."""
+    study = Study(start_design(kind.id, given))
+    return study.resolved[study.design.root.id].sizes
+
+
 def limits(kind: Family) -> Iterator[tuple[Parameter, list[tuple[float, str]]]]:
     """Every length and count that a new one has, with its least and its most and what is said beyond each; mm."""
-    resolved = Study(start_design(kind.id, {})).resolved
-    sizes: Mapping[str, Sized] = next(iter(resolved.values())).sizes
+    sizes = _sizes(kind, {})
     for p in kind.parameters:
         sized = sizes.get(p.id)
         if p.derived or p.words or p.kind not in ("length", "count") or sized is None or isinstance(sized.value, str):
@@ -55,15 +61,35 @@ def limits(kind: Family) -> Iterator[tuple[Parameter, list[tuple[float, str]]]]:
             yield p, [_limit(kind, p, float(sized.value), end) for end in (p.least, most)]
 
 
+def told_at(p: Parameter, value: float) -> dict[str, Value]:
+    """How a limit is told to a new one."""
+    return {p.id: int(value) if p.kind == "count" else value}
+
+
+def follows(kind: Family, given: Mapping[str, Value]) -> list[str]:
+    """What comes out otherwise than in a new one where it is told something, in words."""
+    usual, now = _sizes(kind, {}), _sizes(kind, given)
+    words = [
+        f"{p.label} {value_words(p, now[p.id])}" for p in kind.parameters
+        if p.id in now and p.id not in given and (p.id not in usual or usual[p.id].value != now[p.id].value)
+    ]  # fmt: skip
+    gone = [p.label for p in kind.parameters if p.id in usual and p.id not in now]
+    return [*words, *([f"no longer {', '.join(gone)}"] if gone else [])]
+
+
 def bounded(kind: Family) -> Iterator[str]:
-    """The limits of a family, line by line; those that are declared stand in the structure reference."""
+    """The limits of a family, line by line; those that are declared stand in the structure reference, so what they are
+    is told here only where something comes of it."""
     yield from (f"## {kind.name} (`{kind.id}`)", "")
+    usual = _sizes(kind, {})
     for p, ends in limits(kind):
-        told = [
-            f"{word} {setting_words(value, p)}: {words}"
-            for word, (value, words) in zip(("from", "up to"), ends, strict=True) if words
-        ]  # fmt: skip
-        yield from (f"- {p.label} {one}" for one in told)
+        for word, (value, refused) in zip(("from", "up to"), ends, strict=True):
+            given = told_at(p, value)
+            then = [] if given[p.id] == usual[p.id].value else follows(kind, given)
+            told = [f"Beyond: {refused}"] if refused else []
+            told += [f"There: {'; '.join(then)}."] if then else []
+            if told:
+                yield f"- {p.label} {word} {setting_words(value, p)}. {' '.join(told)}"
     yield ""
 
 
@@ -73,8 +99,9 @@ def page() -> str:
         "# Limits",
         "",
         "Made from the code. `./lantern families --limits` prints this page: how small and how large every",
-        "measurement of a new one may be told by itself, and what is said beyond. Found by asking, to a fiftieth of a",
-        "millimetre. Bounds of their own stand in the [structure reference](structures.md).",
+        "measurement of a new one may be told by itself, what is said beyond, and what comes out otherwise there.",
+        "Found by asking, to a fiftieth of a millimetre. Where nothing is said beyond, the end is the one that the",
+        "[structure reference](structures.md) tells.",
         "",
     ]
     return "\n".join([*head, *(line for kind in families().values() for line in bounded(kind))])

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 
 from yawning_lantern.assembly import Attach, Instance, Joint, Part, Room, Root, Span, Term, span
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches, snap, told
+from yawning_lantern.measure import at_least, inches, snap, told
 from yawning_lantern.pattern import Panel, Piece, build_piece, rectangle
 from yawning_lantern.structures.kit.corners import concentric, radius_of, rounded
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
@@ -116,11 +116,19 @@ class Waterfall(Lying):
             "mats": word_of(given, "mats", "none"),
         }
         n = flaps.length
-        sizes["margin"] = Sized(base.length - flap.length - (n - 1) * step.length, "auto")
+        sizes["margin"] = Sized(max(0.0, base.length - flap.length - (n - 1) * step.length), "auto")
         sizes["mat-count"] = Sized(2 * n + 1, "auto")
-        for axis, size in (("width", width.length), ("height", flap.length)):
-            sizes[f"mat-{axis}"] = Sized(snap(size - MAT_LESS, s.cut.grid, "down").value, "auto", size - MAT_LESS)
-            sizes[f"photo-{axis}"] = Sized(size - PHOTO_LESS, "auto")
+        for axis, size, name in (("width", width.length, "Flap width"), ("height", flap.length, "Flap length")):
+            mat = snap(size - MAT_LESS, s.cut.grid, "down").value
+            if mat > 0.0:
+                sizes[f"mat-{axis}"] = Sized(mat, "auto", size - MAT_LESS)
+            elif sizes["mats"].value == "all":
+                raise ParameterError(
+                    f"A flap of {told(size)} leaves nothing for a mat.", name,
+                    f"Give {at_least(MAT_LESS + s.cut.grid)}, or flaps without mats.",
+                )  # fmt: skip
+            if size > PHOTO_LESS:
+                sizes[f"photo-{axis}"] = Sized(size - PHOTO_LESS, "auto")
             if f"content-{axis}" in given:
                 sizes[f"content-{axis}"] = length_of(given, f"content-{axis}", 0.0)
         return sizes
