@@ -20,10 +20,12 @@ _BOX: dict[str, Value] = {"base": inches(4), "wall": inches(3)}
 _SHEET: dict[str, Value] = {"width": inches(6), "height": inches(5)}
 _SMALL_TRAY: dict[str, Value] = {"width": inches(2), "depth": inches(1.5), "height": inches(1)}
 _SMALL: dict[str, Value] = {"width": inches(2), "height": inches(1.5)}
+_TINY: dict[str, Value] = {"width": inches(1.25), "height": inches(1)}
 _HOSTS: dict[str, tuple[tuple[str, dict[str, Value], str], ...]] = {
     "inside": (("tray", _TRAY, "floor"), ("explosion-box", _BOX, "floor"), ("tray", _SMALL_TRAY, "floor")),
     "onto": (
         ("mat", _SHEET, "face"), ("tray", _TRAY, "floor"), ("tray", _TRAY, "front-outside"), ("mat", _SMALL, "face"),
+        ("mat", _TINY, "face"),
     ),
     "over": (
         ("tray", _TRAY, "mouth"), ("tray", _SMALL_TRAY, "mouth"),

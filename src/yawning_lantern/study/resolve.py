@@ -7,8 +7,9 @@ upwards and the two passes run again, three times at most. What still does not a
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Iterator, Mapping, Sequence
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from functools import lru_cache
 
 from msgspec import Struct
@@ -27,6 +28,7 @@ _DEEPEST = 24
 _ROUNDS = 3
 _TRIES = 6  # with more and more kept free beside what fills its face
 _SAME = 1e-6  # mm
+_PUT = re.compile(r"\b[Pp]ut (?:it|the \w+) (?:on|where)")  # a remedy that tells where it should go instead
 _NO_END = inches(36)
 THINNEST, THICKEST = 0.005, 20.0  # mm: what a sheet can be
 FARTHEST = 2000.0  # mm: how far off the middle of a face a guest can be
@@ -115,6 +117,20 @@ def _blamed(element: str, units: Units) -> Iterator[None]:
         raise
 
 
+@contextmanager
+def _cramped(up: _Up, room: Room | None) -> Iterator[None]:
+    """Say of what could be made by itself and is refused on its face that a larger face would help."""
+    try:
+        yield
+    except LanternError as error:
+        kind, s = family(up.element.family), up.situation
+        if room is not None and room.relation in ("inside", "onto") and not _PUT.search(error.remedy):
+            with suppress(LanternError):
+                kind.build(s, up.sizes, kind.rooms(s, up.sizes))
+                error.remedy = f"{error.remedy} Or put it on a larger face.".strip()
+        raise
+
+
 class _Resolver:
     def __init__(
         self, design: Design, catalogue: Catalogue, before: Mapping[str, Resolved], told: Mapping[str, Span]
@@ -190,7 +206,7 @@ class _Resolver:
         if same and old is not None:
             sizes, rooms = old.sizes, old.rooms
         else:
-            with _blamed(up.element.id, self.design.units):
+            with _blamed(up.element.id, self.design.units), _cramped(up, room):
                 sizes = up.sizes if room is None else kind.size(placed)
                 if room is not None and alone and not (place.x or place.y):
                     sizes = self._fitted(kind, placed, sizes, room, place.turn)
@@ -208,7 +224,7 @@ class _Resolver:
         if same and old is not None and old.final == final:
             need, part = old.need, old.part
         else:
-            with _blamed(up.element.id, self.design.units):
+            with _blamed(up.element.id, self.design.units), _cramped(up, room):
                 need = kind.need(final, sizes)
                 set_on = need.relation == "onto" or (room is not None and need.relation == "inside")
                 part = laid(with_making_fits(kind.build(final, sizes, rooms), set_on), final.lays)

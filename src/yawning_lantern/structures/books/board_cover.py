@@ -110,7 +110,7 @@ class BoardCover(Lying):
         if least < 2 * LEAST_TURN_IN:
             raise ParameterError(
                 f"On boards of {told(max(least, 0.0))} turn-ins of {told(LEAST_TURN_IN)} meet: less does not hold.",
-                "Boards", "Make them larger, or give the cover a larger face.",
+                "Boards", "Make them larger.",
             )  # fmt: skip
         sizes = {
             "board": board,

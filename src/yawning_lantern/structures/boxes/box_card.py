@@ -88,7 +88,7 @@ class BoxCard(Lying):
         high = snap(sizes["wall-height"].length * (STRIP if n < 3 else 0.2), s.cut.grid, "down").value
         sizes["strip-height"] = length_of(given, "strip-height", max(high, LEAST_STRIP), "auto")
         for name in ("box-width", "box-depth", "wall-height"):
-            positive(sizes[name].length, name.replace("-", " "), "Give the card more room.")
+            positive(sizes[name].length, name, "Give the card more room.")
         sizes["flat-width"] = Sized(wide.length + deep.length, wide.origin if "box-width" in given else flat.origin)
         return sizes
 

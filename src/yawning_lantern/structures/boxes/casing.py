@@ -121,7 +121,7 @@ class Casing:
             sizes[name] = self._box(s, sizes, axis, name)
             if sizes[name].length < LEAST:
                 raise ParameterError(
-                    f"A box of {told(sizes[name].length)} is none that stands in a row.",
+                    f"A box of {told(max(sizes[name].length, 0.0))} is none that stands in a row.",
                     name.replace("-", ", ").capitalize(),
                     "Put the casing where there is more room, or take fewer boxes.",
                 )  # fmt: skip

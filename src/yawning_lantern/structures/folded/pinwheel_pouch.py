@@ -87,8 +87,9 @@ class PinwheelPouch(Lying):
         side = ROOT * (w - a)
         if side < 20.0:
             raise ParameterError(
-                f"The inner square comes out at {told(side)}: nothing goes into that.", "Leg", "Make the legs shorter."
-            )
+                f"The inner square comes out at {told(side)}: nothing goes into that.", "Leg",
+                "Make the sheet larger, or the legs shorter.",
+            )  # fmt: skip
         sizes["side"] = Sized(side, worked_out(sizes["sheet"], sizes["leg"]))
         sizes |= as_given(given, "content-width", "content-height")
         sizes["insert"] = length_of(given, "insert", 0.0)

@@ -106,7 +106,12 @@ def on_board(s: Situation, exact: float, parts: int = 1) -> float:
 def positive(value: float, what: str, remedy: str) -> float:
     """The value if it can be a panel. Raises ParameterError where the sum leaves nothing."""
     if value < 3.0:
-        raise ParameterError(f"The {what} comes out at {told(value)}: nothing can be folded from that.", what, remedy)
+        words = what.replace("-", " ")
+        if round(value, 2) >= 0.0:
+            said = f"The {words} comes out at {told(max(value, 0.0))}: nothing can be folded from that."
+        else:
+            said = f"Nothing is left for the {words}: {told(-value)} is missing."
+        raise ParameterError(said, words, remedy)
     return value
 
 

@@ -50,7 +50,7 @@ class FloatingLayer(PopUp):
         least = min(out.length, sizes["up"].length)
         sizes["tab"] = length_of(s.given, "tab", min(TAB, on_board(s, least * 0.8)), "auto")
         for name in ("out", "up", "layer-width", "tab"):
-            positive(sizes[name].length, f"layer's {name}", "Make the page larger.")
+            positive(sizes[name].length, f"layer's {name.removeprefix('layer-')}", "Make the page larger.")
         sizes["shut-reach"] = Sized(out.length + sizes["up"].length, "auto")
         return sizes
 

@@ -82,9 +82,7 @@ class GateBag(PopUp):
             s.given, "band", min(inches(3 / 4), on_board(s, sizes["bag-height"].length / 4)), "auto"
         )
         for name in ("bag-width", "bag-height", "gusset", "seam-tab", "tab"):
-            positive(
-                sizes[name].length, f"bag's {name.removeprefix('bag-').replace('-', ' ')}", "Make the leaves larger."
-            )
+            positive(sizes[name].length, f"bag's {name.removeprefix('bag-')}", "Make the leaves larger.")
         sizes["shut-reach"] = Sized(sizes["gusset"].length / 2 + sizes["bag-height"].length, "auto")
         sizes["handle-cord"] = Sized(1.5 * sizes["bag-width"].length + 2 * HANDLE_OVER, "auto")
         return sizes

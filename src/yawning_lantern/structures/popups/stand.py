@@ -63,7 +63,7 @@ class Stand(PopUp):
                 "Foot", f"Put them nearer than {told(panel.length)} to the gutter, or make the panels longer.",
             )  # fmt: skip
         for name in ("panel", "foot", "stand-width", "tab"):
-            positive(sizes[name].length, f"stand's {name}", "Make the page larger.")
+            positive(sizes[name].length, f"stand's {name.removeprefix('stand-')}", "Make the page larger.")
         rise = sizes["foot"].length * math.cos(half) + math.sqrt(panel.length**2 - across**2)
         sizes["stands"] = Sized(rise + panel.length, "auto")
         sizes["shut-reach"] = Sized(sizes["foot"].length + 2 * panel.length, "auto")

@@ -61,7 +61,7 @@ class Tent(PopUp):
                 "Side", f"Make them longer than {told(foot * math.sin(half))}, or put the feet nearer to the gutter.",
             )  # fmt: skip
         for name in ("side", "foot", "tent-width", "tab"):
-            positive(sizes[name].length, f"tent's {name}", "Make the page larger.")
+            positive(sizes[name].length, f"tent's {name.removeprefix('tent-')}", "Make the page larger.")
         stands = foot * math.cos(half) + math.sqrt(side.length**2 - (foot * math.sin(half)) ** 2)
         sizes["stands"] = Sized(stands, "auto")
         sizes["shut-reach"] = Sized(foot + side.length, "auto")
