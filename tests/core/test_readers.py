@@ -253,7 +253,7 @@ def test_an_edit_that_cannot_be_changes_nothing(
         ("lid", {"over-width": 3.0, "over-depth": 3.0}, "too little"),
         ("waterfall", {"flap-width": 3.0, "base-width": 40.0, "mats": "all"}, "nothing for a mat"),
         ("pocket", {"width": 60.0, "height": 60.0, "notch": 50.0}, "wider than the pocket's mouth"),
-        ("mat", {"width": 10.0, "border": 6.0}, "nothing can be folded"),
+        ("mat", {"width": 10.0, "border": 6.0}, "Nothing is left for the mat.s width"),
     ],
 )
 def test_what_cannot_be_paper_is_refused_by_the_family(kind: str, given: dict[str, float | str], told: str) -> None:
