@@ -3,14 +3,17 @@ add up as a reader adds them."""
 
 from __future__ import annotations
 
+import math
 import re
 from fractions import Fraction
+from itertools import pairwise
 from pathlib import Path
 
 import pytest
 from shapely.geometry import Polygon
 
 from yawning_lantern.exchange import choices, faces, limits, slips
+from yawning_lantern.pattern import Piece
 from yawning_lantern.pattern.validity import faults
 from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study, remedies
@@ -49,6 +52,12 @@ def test_the_pages_tell_every_family_once() -> None:
     assert {name: one.page() for name, one in made.items()} == PAGES
 
 
+def _blunt(piece: Piece) -> list[str]:
+    """Panels that have a side of no length."""
+    sides = ((p.name, a, b) for p in piece.panels for a, b in pairwise((*p.outline, p.outline[0])))
+    return [name for name, a, b in sides if math.dist(a, b) < 1e-6]
+
+
 def _below_nothing(study: Study) -> list[str]:
     """Lengths and counts that are told as less than none."""
     return [
@@ -67,6 +76,7 @@ def test_what_is_told_at_its_limit_is_sound(kind: str) -> None:
             assert _below_nothing(study) == [], given
             for piece in study.pieces:
                 assert not faults(piece), (given, piece.id)
+                assert not _blunt(piece), (given, piece.id)
                 shapes = [Polygon(panel.outline) for panel in piece.panels]
                 assert all(shape.is_valid and shape.area > 0.5 for shape in shapes), (given, piece.id)
 

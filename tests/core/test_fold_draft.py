@@ -10,6 +10,7 @@ from itertools import combinations
 
 import pytest
 from msgspec.structs import replace
+from shapely import LineString, Polygon, union_all
 
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.flatfold.draft import Draft, draft_of, replayed
@@ -48,6 +49,15 @@ def test_a_draft_is_told_and_read_back(seed: int) -> None:
     again = draft_of(told, draft.columns, draft.rows, 6.35)
     assert again == draft
     assert again.settings() == told
+
+
+@pytest.mark.parametrize("segment", segments_of(3, 4))
+def test_a_slit_lies_where_its_two_cells_meet(segment: tuple[str, str]) -> None:
+    """As shapely sees the sheet cut: along the whole border of those two cells and of no others."""
+    sheet = own_sheet((30.0, 40.0, 50.0), (20.0, 25.0, 35.0, 45.0), slits="/".join(segment))
+    a, b = (Polygon(sheet.facets[sheet.at(name)].outline) for name in segment)
+    cuts = union_all([LineString([cut.start, cut.end]) for cut in sheet.cuts])
+    assert cuts.equals(a.intersection(b)) and cuts.length >= 20.0
 
 
 def test_lines_go_round_and_cells_come_back() -> None:

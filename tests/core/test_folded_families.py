@@ -156,6 +156,9 @@ def test_anywhere(kind: str) -> None:
             assert unary_union(shapes).area == pytest.approx(sum(s.area for s in shapes), rel=1e-4)
         part = study.resolved[study.design.root.id].part
         turning = [tuple(crease.split("/")) for swing in part.swings for _, crease, _ in swing.creases]
+        for hollow in hollows(made.state, turning):
+            between = {", ".join(pair) for pair in hollow.walls}
+            assert {r.by for r in hollow.rim if r.kind in ("open", "page")} <= between, given
         if part.pockets and kind not in ("pinwheel-pouch",):
             found = [x for x in hollows(made.state, turning) if x.mouth and x.length("glue", "fold", "wrapped") > 0]
             assert len(found) >= len(part.pockets), (given, len(found))

@@ -387,7 +387,7 @@ def test_the_example_is_built_as_it_stands() -> None:
     opening = opening_of(study)
     assert opening.works and study.assembly.motions[opening.steps[0].motion].label == "lift Lower roof"
     assert not plan_bench(study).stuck
-    bought = shopping(study, planned(study))
+    bought = shopping(study, planned(study), 1)
     assert any("Board 1.5 mm" in buy.what for buy in bought)  # families bring board of their own
 
 
@@ -397,7 +397,7 @@ def test_board_that_a_family_brings_is_cut_and_bought(kind: str) -> None:
     plan = planned(study)
     assert plan.count >= 2
     assert paper_of(study, "board-2").caliper == 2.0
-    assert any(buy.what.startswith("Board 2.0 mm") for buy in shopping(study, plan))
+    assert any(buy.what.startswith("Board 2.0 mm") for buy in shopping(study, plan, 1))
 
 
 def test_bends_make_the_ring_a_little_larger() -> None:

@@ -96,7 +96,7 @@ def test_off_cuts_are_not_bought() -> None:
     study = Study(designed("mat", width=4, height=3))
     kept = Board("off-cut 1", "card-216", 200.0, 200.0, 1, kept=True)
     plan = plan_sheets(wanted(study), (*boards_of(study), kept), Trimmer(), QUICK)
-    assert plan.count == 0 and not [b for b in shopping(study, plan) if b.kind == "sheets"]
+    assert plan.count == 0 and not [b for b in shopping(study, plan, 1) if b.kind == "sheets"]
 
 
 def test_the_files_say_what_the_list_says() -> None:

@@ -13,7 +13,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import told
 from yawning_lantern.pattern import Point, area
 from yawning_lantern.pattern.build import Edge, lies_on, shared_edge
-from yawning_lantern.pattern.convex import half
+from yawning_lantern.pattern.convex import each_once, half
 
 NEAR = 1e-6
 """Two places closer than this are one, mm: a hundred-thousandth of the finest tool."""
@@ -208,5 +208,5 @@ def _parted(facets: Sequence[Facet], slant: Slant) -> list[Facet]:
             raise ParameterError(
                 f"The slant ends within {facet.name}.", "Slant", "Let it run from an edge or a score to another."
             )
-        parts += [Facet(facet.name + "a", tuple(left)), Facet(facet.name + "b", tuple(right))]
+        parts += [Facet(facet.name + "a", each_once(left)), Facet(facet.name + "b", each_once(right))]
     return parts

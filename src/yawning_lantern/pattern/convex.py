@@ -36,8 +36,13 @@ def shared(one: Sequence[Point], other: Sequence[Point]) -> list[Point]:
         x1, y1 = other[(k + 1) % len(other)]
         nx, ny = y0 - y1, x1 - x0  # inward
         left = half(left, nx, ny, nx * x0 + ny * y0)
-    kept = [p for k, p in enumerate(left) if abs(p[0] - left[k - 1][0]) + abs(p[1] - left[k - 1][1]) > _ONE]
-    return kept if len(kept) > 2 else []
+    kept = each_once(left)
+    return list(kept) if len(kept) > 2 else []
+
+
+def each_once(points: Sequence[Point]) -> tuple[Point, ...]:
+    """The corners of a polygon without those that lie where the one before lies, as near as rounding leaves them."""
+    return tuple(p for k, p in enumerate(points) if abs(p[0] - points[k - 1][0]) + abs(p[1] - points[k - 1][1]) > _ONE)
 
 
 def centroid(points: Sequence[Point]) -> Point:

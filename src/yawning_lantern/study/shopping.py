@@ -51,7 +51,7 @@ def wares_of(study: Study) -> tuple[Ware, ...]:
 
 
 def shopping(
-    study: Study, plan: Plan, copies: int = 1, have: Mapping[str, int] | None = None, cut: Sequence[int] = ()
+    study: Study, plan: Plan, copies: int, have: Mapping[str, int] | None = None, cut: Sequence[int] = ()
 ) -> tuple[Buy, ...]:
     """Everything for so many copies, sheets as a plan has them; `cut` are the ranks of sheets that are cut already.
     `have` tells how many there are, by the id of a thing."""
