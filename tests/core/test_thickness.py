@@ -250,6 +250,18 @@ def test_what_lies_inside_the_covers_meets_the_outer_pages() -> None:
     assert at["front"] - at["page-5"] >= 4.0 + T - 0.01
 
 
+@pytest.mark.parametrize(
+    ("face", "parts"),
+    [("back-inside", False), ("page-1-verso", False), ("page-1-recto", True), ("page-2-verso", True),
+     ("page-4-recto", True), ("page-5-verso", True), ("page-5-recto", False), ("cover-inside", False)],
+)  # fmt: skip
+def test_pages_of_an_accordion_are_parted_by_what_lies_between_two(face: str, parts: bool) -> None:
+    """What lies between a page and a cover is no page's: of five, four spaces lie between two pages."""
+    bare, laden = (with_photos("accordion-spine", faces) for faces in ((), (face,)))
+    before, after = (s.resolved[s.design.root.id].sizes["page-bulk"].length for s in (bare, laden))
+    assert after - before == pytest.approx(2.0 if parts else 0.0)
+
+
 def test_five_thin_pages_make_a_thin_book(studied: Maker) -> None:
     # about 1/8 for the hinges of five thin pages together (common practice, no source), and the pages and tabs
     cut, bought = studied("gusset-book", pages=5), studied("gusset-book", pages=5, page_kind="envelopes")
