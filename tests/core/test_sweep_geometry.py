@@ -11,6 +11,8 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from scipy.spatial import ConvexHull
+from scipy.spatial.transform import Rotation
 from shapely import MultiPoint, Polygon
 
 from yawning_lantern.errors import LanternError
@@ -107,6 +109,28 @@ def test_depth_of_two_boxes_is_their_least_overlap(
     told = plates.contact(i, 0, 0.5, 1.0)
     assert told.solid == (True, False) and (told.a, told.b) == (0, 0)
     assert plates.joined[i, 0] and not plates.joined[i, i + 1]  # what stands on a sheet may touch that
+
+
+@given(seed=st.integers(0, 10**9))
+def test_depth_of_two_slabs_is_how_far_nothing_lies_within_their_difference(seed: int) -> None:
+    """Prisms on any base, turned any way, that cross aslant: the distance from nothing to the hull of the differences
+    of their corners (Cameron and Culley, 1986), found by qhull."""
+    rng = np.random.default_rng(seed)
+    slabs, ways = [], []
+    for _ in range(2):
+        turn = Rotation.random(random_state=rng).as_matrix()
+        angles = (np.arange(4) + rng.uniform(0.0, 0.9, 4)) * math.pi / 2
+        below = np.stack([np.cos(angles), np.sin(angles), np.zeros(4)], axis=1) * rng.uniform(5.0, 40.0)
+        above = below + np.array([0.0, 0.0, rng.uniform(1.0, 40.0)])
+        slab = (np.concatenate([below, above]) + rng.uniform(-12, 12, 3)) @ turn
+        edges = np.roll(slab[:4], -1, axis=0) - slab[:4]
+        aside = np.cross(edges, turn[2])
+        slabs.append(slab)
+        ways.append([turn[2], *(aside / np.linalg.norm(aside, axis=1)[:, None])])
+    hull = ConvexHull((slabs[0][:, None] - slabs[1][None]).reshape(-1, 3))
+    within = max(0.0, float((-hull.equations[:, 3]).min()))
+    found = Plates(Study(designed("photo")).assembly).depth(0, 1, np.array(slabs), np.array(ways))
+    assert found == pytest.approx(within, abs=1e-6)
 
 
 # -- poses in bulk

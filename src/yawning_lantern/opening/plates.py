@@ -45,6 +45,12 @@ FEW = 4
 """Nearly all plates have so many corners: these are asked for by themselves, without the padding of those with more."""
 
 
+def _edges(corners: Floats) -> Floats:
+    """The ways that a prism's edges run, around its base and up, mm."""
+    base = corners[: len(corners) // 2]
+    return np.concatenate([np.roll(base, -1, axis=0) - base, corners[len(base) : len(base) + 1] - base[:1]])
+
+
 def _body(fcl: Any, vertices: Sequence[Vec]) -> Any:
     """A prism as a convex body of the library."""
     m = len(vertices) // 2
@@ -198,10 +204,7 @@ class Plates:
         their edges and of one edge with another (the separating axis theorem, from memory). 0 where they are
         apart."""
         a, b = corners[i], corners[j]
-        half_a, half_b = len(a) // 2, len(b) // 2
-        along_a = np.roll(a[:half_a], -1, axis=0) - a[:half_a]
-        along_b = np.roll(b[:half_b], -1, axis=0) - b[:half_b]
-        crossed = np.cross(along_a[:, None], along_b[None]).reshape(-1, 3)
+        crossed = np.cross(_edges(a)[:, None], _edges(b)[None]).reshape(-1, 3)
         axes = np.concatenate([ways[i], ways[j], crossed])
         size = np.linalg.norm(axes, axis=1)
         axes = axes[size > 1e-6] / size[size > 1e-6, None]
