@@ -50,6 +50,21 @@ def test_a_picture_moves_as_far_as_it_is_pushed(dx: float, dy: float, zoom: floa
     assert np.array(moved) - np.array(still) == pytest.approx(np.tile([dx, dy], (3, 1)), abs=1e-6)
 
 
+def test_a_thing_is_first_seen_from_in_front_and_above() -> None:
+    """Its front nearer to the eye than its back, straight before it rather than aside (under 45°), from higher than
+    its walls and not from straight above: as it stands before a maker on a table."""
+    study = Study(designed("tray"))
+    at = {node.panel.name: np.mean(corners(node, frame, 1.0), axis=0)
+          for node, frame in zip(study.assembly.nodes, study.shut_frames, strict=True)}  # fmt: skip
+    view = Projection.holding(Camera(), [tuple(map(float, p)) for p in at.values()], (640.0, 480.0))
+    far = {name: math.dist(view.eye, p) for name, p in at.items()}
+    assert far["wall-front"] < min(far["wall-left"], far["wall-right"]) < far["wall-back"]
+    towards = np.array(view.eye) - at["base"]
+    assert abs(towards[0]) < -towards[1] and 0 < towards[2] < math.hypot(*towards[:2])
+    sees = view.points([tuple(map(float, at[name])) for name in ("wall-left", "wall-right", "wall-front", "wall-back")])
+    assert sees[0][0] < sees[1][0] and sees[2][1] > sees[3][1]  # left is left; what is behind is higher up
+
+
 @pytest.mark.parametrize(("kind", "bends"), [("rosette", True), ("tray", False)])
 def test_a_piece_lies_where_its_corners_are(kind: str, bends: bool) -> None:
     """What maps three corners of a panel on three points of the world is an affine map (worked geometry): solved for
