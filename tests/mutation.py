@@ -7,8 +7,8 @@ What no test sees is held against mypy, as the test command does: it knows tuple
 Mutants are made by cosmic-ray, reach is told by coverage with a context for every test. Not asked are annotations,
 decorators, options of classes, what is only ever a tolerance (numbers below 1e-3), lengths that are longer than
 anything (500 mm and more), the −1 that leaves a size to numpy, whether a zip sees that lengths are the same (a check by
-itself), and whether a comparison of lengths takes in its very end: changed, they change nothing that was promised. Of
-whole numbers ends are asked.
+itself), whether what is multiplied by a side (1 or −1) is divided by it, and whether a comparison of lengths takes in
+its very end: changed, they change nothing that was promised. Of whole numbers ends are asked.
 """
 
 from __future__ import annotations
@@ -106,6 +106,20 @@ def loose_ends(source: str) -> list[tuple[Place, Place]]:
     ]  # fmt: skip
 
 
+def _by_side(node: ast.BinOp) -> bool:
+    names = [getattr(part, "id", getattr(part, "attr", "")) for part in (node.left, node.right)]
+    return isinstance(node.op, ast.Mult) and "side" in names
+
+
+def turned_over(source: str) -> list[tuple[Place, Place]]:
+    """Spans (line, column) of the signs of products with a side: 1 or −1, by which to multiply is to divide."""
+    return [
+        ((node.left.end_lineno or 0, node.left.end_col_offset or 0), (node.right.lineno, node.right.col_offset))
+        for node in ast.walk(ast.parse(source))
+        if isinstance(node, ast.BinOp) and _by_side(node)
+    ]
+
+
 def _spared(source: str) -> list[tuple[Place, Place]]:
     """Spans (line, column) where a mutant would change nothing that runs, a tolerance, or what ends nothing."""
     spans = []
@@ -140,9 +154,10 @@ def mutants() -> Iterator[Mutant]:
     for package in CORE:
         for module in sorted((ROOT / "src/yawning_lantern" / package).rglob("*.py")):
             source = module.read_text(encoding="utf-8")
-            always, ends, tree = _spared(source), loose_ends(source), get_ast(source)
+            always, tree = _spared(source), get_ast(source)
+            besides = {**dict.fromkeys(ENDS, loose_ends(source)), "Mul_Div": turned_over(source)}
             for kind in KINDS:
-                spared = [*always, *ends] if kind.endswith(ENDS) else always
+                spared = [*always, *(span for end, spans in besides.items() if kind.endswith(end) for span in spans)]
                 if f"core/{kind}" not in known:
                     raise SystemExit(f"There is no operator {kind}.")
                 operator, count = get_operator(f"core/{kind}")(), 0

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from ..mutation import loose_ends, sample
+from ..mutation import loose_ends, sample, turned_over
 
 COUNT, SEED = 24, 7
 AT_LEAST = 0.75
@@ -30,3 +30,15 @@ def test_only_ends_of_comparisons_of_lengths_are_spared() -> None:
         "x > 0 + 1e-6",
     ]
     assert [begin[0] for begin, _ in loose_ends("\n".join(lines))] == [3, 4, 5, 9]
+
+
+def test_only_products_with_a_side_are_spared() -> None:
+    lines = [
+        "x = a * side",
+        "x = (a + b) * mount.side * c",
+        "x = width * aside",
+        "side = a * b",
+        "x = side + a * sides",
+    ]
+    spared = sorted(begin for begin, _ in turned_over("\n".join(lines)))
+    assert spared == [(1, 5), (2, 10)]
