@@ -50,15 +50,14 @@ def cases(kind: str) -> Iterator[tuple[Design, str]]:
 
 
 def typed(study: Study, element: str, declared: Mapping[str, Parameter]) -> Design:
-    """Everything as it is, as if the maker had typed it."""
-    design = study.design
+    """Everything as it is, as if the maker had typed it; not what it was begun with instead of its measurements."""
+    design, kind = study.design, study.resolved[element].family
+    begun = {"sheet", "centre"} - set(kind.headline)
     for name, sized in study.resolved[element].sizes.items():
         p = declared.get(name)
         if p is None:
             continue
-        apart = (
-            p.derived or p.structural or p.kind == "word" or name.startswith("content-") or name in ("sheet", "centre")
-        )
+        apart = p.derived or p.structural or p.kind == "word" or name.startswith("content-") or name in begun
         if not apart and not isinstance(sized.value, str) and p.least <= sized.length <= p.most:
             design = set_value(design, element, name, sized.value)
     return design

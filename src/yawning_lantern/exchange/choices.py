@@ -69,11 +69,15 @@ def _shape(piece: Piece) -> str:
     """A piece as it lies against the fence: its scores, and how far the knife goes around it and in it."""
     if piece.bought:
         return piece_line(piece)
-    laid = piece.laid
-    cuts = [math.dist(line.start, line.end) for line in laid.lines if line.kind == "cut"]
     words = [f"cut to {format_size(piece.blank)} first"] if piece.edge else []
-    words += [*_scored(laid), f"{format_length(sum(cuts) + sum(map(_around, (laid.outline, *laid.holes))))} of cuts"]
+    words += [*_scored(piece.laid), f"{format_length(knife_way(piece))} of cuts"]
     return f"{piece_line(piece)} {'; '.join(words).capitalize()}."
+
+
+def knife_way(piece: Piece) -> float:
+    """How far the knife goes around a piece and in it, mm."""
+    cuts = [math.dist(line.start, line.end) for line in piece.lines if line.kind == "cut"]
+    return sum(cuts) + sum(map(_around, (piece.outline, *piece.holes)))
 
 
 def _around(ring: tuple[Point, ...]) -> float:

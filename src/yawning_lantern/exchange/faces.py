@@ -4,10 +4,11 @@ on plain hosts. Made from the families, like the structure reference."""
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import lru_cache
 
 from yawning_lantern.design import Design, Element, Place, Value, add_guest
 from yawning_lantern.errors import LanternError
-from yawning_lantern.exchange.reference import fit_line, value_words
+from yawning_lantern.exchange.reference import fit_line, motions, value_words
 from yawning_lantern.measure import inches
 from yawning_lantern.structures import Family, families, setting_words, start_design
 from yawning_lantern.study import Study
@@ -48,8 +49,16 @@ def _sizes(study: Study, element: str) -> str:
     return "; ".join(told)
 
 
+@lru_cache
+def _moves_alone(kind: str) -> frozenset[str]:
+    """How a new one opens by itself."""
+    design = start_design(kind, {})
+    return frozenset(motions(Study(design).resolved[design.root.id].part))
+
+
 def _told(design: Design, element: str) -> list[str]:
-    """What an element comes to where it is, and its fits to what it is on."""
+    """What an element comes to where it is, how it opens there otherwise than by itself, and its fits to what it is
+    on."""
     try:
         study = Study(design)
     except LanternError as refused:
@@ -57,7 +66,11 @@ def _told(design: Design, element: str) -> list[str]:
     sizes = _sizes(study, element)
     between = (check for check in study.checks if check.gap.element == element != check.gap.host)
     fits = dict.fromkeys(map(fit_line, between))
-    return [*([f"- {sizes[0].upper()}{sizes[1:]}."] if sizes else []), *fits]
+    moves, alone = motions(study.resolved[element].part), _moves_alone(study.resolved[element].family.id)
+    opens = "; ".join(move for move in moves if move not in alone)
+    lines = [f"- {sizes[0].upper()}{sizes[1:]}."] if sizes else []
+    lines += [f"- Opens: {opens}."] if opens else []
+    return [*lines, *fits]
 
 
 def on_faces(kind: Family) -> Iterator[str]:

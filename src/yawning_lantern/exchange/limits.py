@@ -7,8 +7,9 @@ from collections.abc import Iterator, Mapping
 
 from yawning_lantern.design import Value
 from yawning_lantern.errors import LanternError
+from yawning_lantern.exchange.choices import knife_way
 from yawning_lantern.exchange.reference import value_words
-from yawning_lantern.measure import inches, speak
+from yawning_lantern.measure import format_length, inches, speak
 from yawning_lantern.structures import ENDLESS, Family, Parameter, Sizes, families, setting_words, start_design
 from yawning_lantern.study import Study
 
@@ -67,14 +68,17 @@ def told_at(p: Parameter, value: float) -> dict[str, Value]:
 
 
 def follows(kind: Family, given: Mapping[str, Value]) -> list[str]:
-    """What comes out otherwise than in a new one where it is told something, in words."""
-    usual, now = _sizes(kind, {}), _sizes(kind, given)
+    """What comes out otherwise than in a new one where it is told something, in words, and how far the knife goes in
+    all."""
+    study = Study(start_design(kind.id, given))
+    usual, now = _sizes(kind, {}), study.resolved[study.design.root.id].sizes
     words = [
         f"{p.label} {value_words(p, now[p.id])}" for p in kind.parameters
         if p.id in now and p.id not in given and (p.id not in usual or usual[p.id].value != now[p.id].value)
     ]  # fmt: skip
     gone = [p.label for p in kind.parameters if p.id in usual and p.id not in now]
-    return [*words, *([f"no longer {', '.join(gone)}"] if gone else [])]
+    cuts = sum(knife_way(piece) * piece.quantity for piece in study.pieces if not piece.bought)
+    return [*words, *([f"no longer {', '.join(gone)}"] if gone else []), f"{format_length(cuts)} of cuts"]
 
 
 def bounded(kind: Family) -> Iterator[str]:

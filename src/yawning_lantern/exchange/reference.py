@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator, Mapping
 
+from yawning_lantern.assembly import Part
 from yawning_lantern.bench import BenchPlan
 from yawning_lantern.design import Value
 from yawning_lantern.errors import LanternError
@@ -57,12 +59,27 @@ def fit_line(check: Check) -> str:
     return f"- {headline(check)}: {formula(check, 'in') or check.gap.lacks}. Asked: {asked(check, 'in')}."
 
 
+def motions(part: Part) -> Iterator[str]:
+    """The motions of a part in their order, with how far its folds and pins turn and how far what slides goes."""
+    pieces = {piece.id: piece for piece in part.pieces}
+    at = {(i.id, crease.name): crease.angle for i in part.instances for crease in pieces[i.piece].creases}
+    for swing in part.swings:
+        turned = [pin.angle for pin in swing.pins]
+        for instance, crease, end in swing.creases:
+            turned.append(end - at[instance, crease])
+            at[instance, crease] = end
+        turns = {round(abs(math.degrees(angle)), 1) for angle in turned}
+        ways = {format_length(math.hypot(*way)) for _, way in swing.slides}
+        far = ", ".join([*(f"{angle:g}°" for angle in sorted(turns)), *sorted(ways)])
+        yield f"{swing.label} ({far})" if far else swing.label
+
+
 def within(study: Study) -> list[str]:
     """Pockets of a new one with what they take, and what is bought by length for it."""
     part = study.resolved[study.design.root.id].part
     pockets = [f"{p.name} ({format_size((p.width, p.depth))}, opens {p.mouth})" for p in part.pockets]
     wares = [f"{w.count} × {w.name}, {format_length(w.length)}" for w in part.wares]
-    told = {"Pockets": pockets, "Bought by length": wares, "Opens": [swing.label for swing in part.swings]}
+    told = {"Pockets": pockets, "Bought by length": wares, "Opens": [*motions(part)]}
     return [line for head, what in told.items() if what for line in (f"{head}: {'; '.join(what)}.", "")]
 
 
@@ -72,7 +89,8 @@ def _steps(plan: BenchPlan) -> list[str]:
     for step in plan.steps:
         if step.kind != "cut":
             reads = [] if step.placing is None else [reading_words(one, "in") for one in step.placing.readings]
-            words = [step_words(step, "in"), f"{'; '.join(reads)}." if reads else "", speak(step.heed, "in")]
+            takes = f"{step.minutes:.1f} min." if step.minutes else ""
+            words = [step_words(step, "in"), f"{'; '.join(reads)}." if reads else "", speak(step.heed, "in"), takes]
             lines.append(f"1. {' '.join(filter(None, words))}")
     return lines
 
