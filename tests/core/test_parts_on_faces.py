@@ -309,3 +309,15 @@ def test_two_rounded_corners_do_not_meet(width: tuple[str, str]) -> None:
     with pytest.raises(ParameterError, match="meet") as told:
         Study(start_design(kind, {across: 25.4, "rounded": 12.8}))
     assert "Give at most" in told.value.remedy
+
+
+@pytest.mark.parametrize("thick", [0.3, 3.0])
+@pytest.mark.parametrize("form", ["fin", "ridge", "step"])
+@pytest.mark.parametrize("lies", ["straight", "diagonal"])
+def test_a_card_stand_stands_in_the_middle_of_its_place(form: str, lies: str, thick: float) -> None:
+    """Its two tabs reach as far to one side as to the other, as near as bends leave them (under 0.1 mm)."""
+    study = Study(start_design("card-stand", {"form": form, "lies": lies, "card-thick": thick}))
+    ends = [corners(node, frame, 1.0) for node, frame in zip(study.assembly.nodes, study.shut_frames, strict=True)
+            if node.panel.name in ("tab-near", "tab-far")]  # fmt: skip
+    middle = np.mean(np.concatenate(ends), axis=0)
+    assert len(ends) == 2 and np.abs(middle[:2]).max() < 0.1

@@ -179,9 +179,9 @@ class CardStand:
         s, e, t = situation, situation.element, situation.paper.caliper
         panel, tab, w, foot = (sizes[n].length for n in ("panel", "tab", "width", "foot"))
         piece = self._piece(s, sizes)
-        # the fin stands in the middle: its near tab ends a foot before that, bends and what is held taken off
+        # the fin stands in the middle: its near tab ends a foot before that, and what is held
         held = (t + sizes["card-thick"].length) / 2 if sizes["form"].value == "fin" else 0.0
-        middle = tab + foot + held - self._drawn_in(s, sizes)
+        middle = tab + foot + held
         up = (1.0, 0.0) if sizes["lies"].value == "straight" else (_DIAGONAL, _DIAGONAL)
         instance = Instance("strip", piece.id, Root("tab-near", (middle, w / 2), up))
         joints = [Joint(("strip", name), HOST, act="tabs") for name in ("tab-near", "tab-far")]
@@ -209,13 +209,6 @@ class CardStand:
         """Whether panels are longer than their feet are apart: else they lie flat. A step's stand upright."""
         left = span("panel", panel, s.element, "panel").plus(lever_term("foot", -foot, s.element, "foot", -1.0))
         return fit_gap(s, uses.SPARE, (f"{s.name}, panels", "feet apart"), left)
-
-    def _drawn_in(self, s: Situation, sizes: Sizes) -> float:
-        """How much nearer to the fin a tab's score comes because of the bends, mm."""
-        radius, slope = s.paper.caliper / 2, self._slope(sizes)
-        first = radius * (slope - 2 * math.tan(slope / 2)) if slope else 0.0
-        second = radius * ((math.pi / 2 - slope) - 2 * math.tan((math.pi / 2 - slope) / 2))
-        return -(first + second) * math.cos(slope) / 2
 
 
 FAMILY = CardStand()
