@@ -8,6 +8,7 @@ from fractions import Fraction
 
 import pytest
 
+from yawning_lantern.design import Element, Place, add_guest
 from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.reference import tried
 from yawning_lantern.measure import speak
@@ -53,3 +54,15 @@ def test_a_refusal_says_what_is_wrong_and_advice_that_can_be_kept(kind: str) -> 
             Study(start_design(kind, {**given, declared.id: int(limit) if declared.kind == "count" else limit}))
         except LanternError as other:  # of two faults one is told at a time
             assert other.where != error.where, (given, text, str(other))
+
+
+@pytest.mark.parametrize(("share", "taken"), [(0.4, True), (0.45, True), (0.55, False), (2.5, False)])
+def test_what_is_on_a_drawers_front_stands_out_by_half_its_depth_at_most(share: float, taken: bool) -> None:
+    design = start_design("drawer-sleeve", {"depth": 80.0})
+    thing = Element("knob", "ready-made", "Knob", {"width": 20.0, "depth": 20.0, "height": share * 80.0})
+    put = add_guest(design, design.root.id, thing, Place("front"))
+    if taken:
+        assert Study(put).resolved
+    else:
+        with pytest.raises(LanternError, match="stands out"):
+            Study(put)
