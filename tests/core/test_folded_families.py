@@ -186,6 +186,8 @@ def test_any_row_of_cells_makes_a_grid_sheet(block: int) -> None:
         assert not study.has_clash
         assert opening_of(study).works, words
         made = made_of(study)
+        mounts = study.resolved[study.design.root.id].part.mounts
+        assert mounts and {tuple(sorted(map(abs, m.up))) for m in mounts} == {(0.0, 1.0)}, words  # along the sheet
         assert len(made.sheet.facets) == len(path) and len(made.sheet.offcuts) == columns * rows - len(path)
 
 

@@ -97,15 +97,17 @@ def untold(study: Study) -> list[str]:
 
 
 def apart(study: Study) -> list[str]:
-    """Glued joints whose faces do not meet when shut. What is glued along its rim only may go over what lies between,
-    what is pulled through bends, and a strap's other end is fixed elsewhere."""
+    """Joints whose faces do not meet when shut, glued ones and those of one sheet that only lie on one another. What is
+    glued along its rim only may go over what lies between, what is pulled through bends, and a strap's other end is
+    fixed elsewhere."""
     assembly, found = study.assembly, []
     for joint in assembly.joints:
         a, b = assembly.nodes[joint.a], assembly.nodes[joint.b]
         bends = a.shape is not None or b.shape is not None or (a.limp and b.limp)
-        if joint.joint.bond != "glue" or bends or joint.joint.act == "other end":
+        lies = joint.joint.bond == "free" and (a.element, a.instance) == (b.element, b.instance)
+        if not (joint.joint.bond == "glue" or lies) or bends or joint.joint.act == "other end":
             continue
-        near = 4 * (a.piece.stock.caliper + NEAR) if joint.joint.spots else 0.6
+        near = 4 * (a.piece.stock.caliper + NEAR) if joint.joint.spots else NEAR if lies else 0.6
         if shared_face(assembly, study.shut_frames, joint.a, joint.b, near) < 1.0:
             found.append(f"{joint.act}: {a.panel.name} and {b.panel.name}")
     return found

@@ -184,6 +184,20 @@ def test_a_pocket_is_found_with_its_mouth_and_what_opens() -> None:
     assert r.sizes["thick"].length == pytest.approx(6 * 0.27 + 0.0, abs=0.2)
 
 
+@pytest.mark.parametrize(
+    ("columns", "rows", "fold", "glued", "mouth"),
+    [(1, 2, "c1r1/c1r2", "left right", "down"), (1, 2, "c1r2/c1r1", "left right", "up"),
+     (2, 1, "c1r1/c2r1", "head foot", "left"), (2, 1, "c2r1/c1r1", "head foot", "right")],
+)  # fmt: skip
+def test_a_pocket_opens_across_from_its_fold(columns: int, rows: int, fold: str, glued: str, mouth: str) -> None:
+    """One sheet of 80 by 60 a panel folded once and glued at both sides, in all four ways."""
+    study = own(widths=" + ".join(["80mm"] * columns), heights=" + ".join(["60mm"] * rows),
+                script=f"over {fold}; glue c1r1/{'c1r2' if rows > 1 else 'c2r1'} {glued}")  # fmt: skip
+    (pocket,) = study.resolved[study.design.root.id].part.pockets
+    across, deep = (80.0, 60.0) if rows > 1 else (60.0, 80.0)
+    assert (pocket.mouth, pocket.width, pocket.depth) == (mouth, pytest.approx(across - 2 * 6.35), pytest.approx(deep))
+
+
 @pytest.mark.parametrize(("face", "apart"), [("inside", True), ("outside", False)])
 def test_what_is_glued_between_two_layers_holds_them_apart(face: str, apart: bool) -> None:
     design = start_design("grid-sheet", {"columns": 2, "rows": 1, "script": "over c1r1/c2r1"})

@@ -42,6 +42,11 @@ def test_what_is_tucked_in_passes_the_glue(shape: str) -> None:
     assert outline.buffer(0.6).contains(glue) and all(Polygon(spot).exterior.is_ccw for spot in joint.spots)
     free = outline.difference(glue.buffer(0.01))
     x0, y0, x1, y1 = outline.bounds
+    rim = {"band": LineString([(x0, y0), (x0, y1)]).union(LineString([(x1, y0), (x1, y1)])),
+           "corner": LineString([(x0, y1), (x0, y0), (x1, y0)]),
+           "half round": outline.exterior.difference(LineString([(x0, y1), (x1, y1)]).buffer(0.01))}[shape]  # fmt: skip
+    near = outline.intersection(rim.buffer(5.0, cap_style="flat", join_style="mitre"))
+    assert glue.symmetric_difference(near).area < (60.0 if shape == "half round" else 0.02)  # an arc in chords
     mouth = LineString([(x0 - 1, y0 + 0.02), (x1 + 1, y0 + 0.02)])
     if shape == "corner":  # open along its slope: across, at the height of the strip's edge
         mouth = LineString([(x0 - 1, y0 + 5.02), (x1 + 1, y0 + 5.02)])
