@@ -7,9 +7,11 @@ from pathlib import Path
 
 import pytest
 from hypothesis import HealthCheck, settings
+from msgspec.structs import replace
 
 from yawning_lantern.design import Design, Value
 from yawning_lantern.measure import inches
+from yawning_lantern.stock import builtin_catalogue
 from yawning_lantern.structures import family as kind
 from yawning_lantern.structures import parameter, start_design
 from yawning_lantern.study import Study
@@ -39,3 +41,11 @@ def designed(family: str, **settings: float | str) -> Design:
         plain = isinstance(value, str) or parameter(kind(family), name).kind == "count"
         given[name] = value if plain else inches(value)  # type: ignore[arg-type]  # not a word here
     return start_design(family, given)
+
+
+@pytest.fixture
+def no_rounding(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Tools of a grid so fine that nothing is rounded."""
+    catalogue = builtin_catalogue()
+    catalogue = catalogue.under((replace(catalogue.tool("trimmer-mm"), id="free", grid=1e-4),))
+    monkeypatch.setattr("yawning_lantern.study.study.catalogue_for", lambda design: catalogue)

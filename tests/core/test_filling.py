@@ -72,6 +72,19 @@ def test_what_has_no_size_grows_around_what_lies_in_it(stock: str, kind: str, fa
                     assert check.against != "below", (guest, settings, turn, check.gap.between, check.gap.value)
 
 
+@pytest.mark.parametrize("stock", STOCKS)
+@pytest.mark.parametrize("kind", ["closing-box", "drop-front", "prism", "tier-wrap", "tray"])
+@pytest.mark.parametrize("deep", [60.0, 90.0])
+@pytest.mark.usefixtures("no_rounding")
+def test_what_fills_the_height_leaves_a_sixteenth_above_it(kind: str, stock: str, deep: float) -> None:
+    """To a hundredth of a millimetre where no tool rounds (1/16: common practice, no source)."""
+    settings = {"width": 150.0, "depth": 150.0, "height": deep}
+    host = Element("host", "tray", settings=settings, guests=(Element("g", kind, place=Place("floor")),))
+    study = Study(Design(host, stock=stock, cut_tool="free", score_tool="free"))
+    (above,) = (c.gap.value for c in study.checks if c.gap.element == "g" and c.gap.code == "headroom")
+    assert above == pytest.approx(25.4 / 16, abs=0.01)
+
+
 @pytest.mark.parametrize("width", [12.0, 16.0])
 def test_where_nothing_can_be_kept_free_it_is_made_all_the_same_and_told(width: float) -> None:
     # a waterfall of 1 mm board in a tray as narrow as a finger: with less room it could not be made at all

@@ -11,7 +11,6 @@ from msgspec.structs import replace
 from yawning_lantern.design import Design, Value, set_value
 from yawning_lantern.errors import LanternError
 from yawning_lantern.fit import Check
-from yawning_lantern.stock import builtin_catalogue
 from yawning_lantern.structures import Parameter, families, start_design
 from yawning_lantern.study import Study
 
@@ -26,14 +25,6 @@ grow evenly at all."""
 STEP, TRUE = 0.01, 0.02
 UNEVEN = ("flat-tube", "beside")
 """Equal pairs: more of either wall is too much. Neighbours: told by what is measured in the shut thing."""
-
-
-@pytest.fixture
-def no_rounding(monkeypatch: pytest.MonkeyPatch) -> None:
-    """Tools of a grid so fine that nothing is rounded."""
-    catalogue = builtin_catalogue()
-    catalogue = catalogue.under((replace(catalogue.tool("trimmer-mm"), id="free", grid=1e-4),))
-    monkeypatch.setattr("yawning_lantern.study.study.catalogue_for", lambda design: catalogue)
 
 
 def cases(kind: str) -> Iterator[tuple[Design, str]]:
