@@ -83,6 +83,9 @@ def test_what_fills_the_height_leaves_a_sixteenth_above_it(kind: str, stock: str
     study = Study(Design(host, stock=stock, cut_tool="free", score_tool="free"))
     (above,) = (c.gap.value for c in study.checks if c.gap.element == "g" and c.gap.code == "headroom")
     assert above == pytest.approx(25.4 / 16, abs=0.01)
+    beside = [c.gap.value for c in study.checks if c.gap.element == "g" and c.gap.angle is not None and c.gap.in_all]
+    if kind in ("closing-box", "drop-front", "tray"):  # whose walls are its outside, and as long as it likes
+        assert beside and beside == pytest.approx([25.4 / 16] * len(beside), abs=0.01)
 
 
 @pytest.mark.parametrize("width", [12.0, 16.0])
