@@ -72,14 +72,16 @@ def rows(kind: str) -> Iterator[dict[str, Value]]:
 
 
 def sound(cases: Iterator[tuple[str, Design]], element: str) -> Iterator[tuple[str, Design]]:
-    """Of thin card and of thick: what is not refused, and of which it is not told that it clashes."""
+    """Of thin card and of thick: what is not refused, and of which it is not told that it clashes; on what sheet it
+    goes is another question."""
     for words, thin in cases:
         for design in (thin, bulky(thin)):
             try:
                 study = Study(design)
             except LanternError:
                 continue
-            if not any(check.is_clash and check.gap.element == element for check in study.checks):
+            clashes = [check for check in study.checks if check.is_clash and check.gap.code != "sheet"]
+            if not any(check.gap.element == element for check in clashes):
                 yield words, design
 
 
