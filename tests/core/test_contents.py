@@ -7,7 +7,10 @@ length from score to score takes, tabs and straps that lie inside, a flap's laye
 
 from __future__ import annotations
 
+import math
+
 import pytest
+from msgspec.structs import replace
 
 from yawning_lantern.measure import inches
 from yawning_lantern.structures import families, start_design
@@ -56,8 +59,16 @@ HOLDS: tuple[tuple[str, str, str, float, float], ...] = (
     ("accordion-spine", "height", "height", 0.0, CUT),
     ("accordion-spine", "width", "page-width", 0.0, 0.0),  # what is at hand is the page
     ("mat", "width", "width", 2 * E, 0.0),  # its own border and that of the picture on it
+    ("mat", "height", "height", 2 * E, 0.0),
     ("pocket", "width", "tag-width", 0.0, 0.0),
+    ("pocket", "height", "height", 2 * E, CUT),
+    ("grid-sheet", "width", "page-width", E, SCORE),
+    ("maze-book", "height", "page-height", E, SCORE),
+    ("waterfall", "height", "flap-length", 2 * E, CUT),
+    ("pocket-folio", "height", "height", 3 * E, CUT),  # a card's play, and its glue below
 )  # fmt: skip
+EXACTLY = {("closing-box", "depth"): E + 4 * T, ("strip-album", "width"): 2 * E}
+"""Where no tool rounds: the sheets by which a lid is shorter, up to a mark else; a page whose mark lies below."""
 THINGS = ((47.3, 33.1, 61.5), (71.9, 50.3, 93.5), (93.1, 65.2, 71.0), (61.4, 88.8, 40.2))
 """Width, depth and height, mm, on no mark of any tool."""
 
@@ -73,6 +84,20 @@ def test_what_holds_something_is_so_much_larger(kind: str, content: str, own: st
         assert least - 1e-6 <= spare <= least + mark + 1e-6, (thing, spare)
 
 
+@pytest.mark.parametrize("sides", [3, 4, 5, 6, 8, 12])
+@pytest.mark.usefixtures("no_rounding")
+def test_a_prism_is_so_much_wider_than_what_stands_in_it(sides: int) -> None:
+    """The play, a tab inside either wall, and what a wall is longer outside its scores than between them: at either end
+    a bend of the turn 2π/n about half a sheet takes less than its tangents (worked geometry)."""
+    turn = 2 * math.pi / sides
+    bends = T * (math.tan(turn / 2) - turn / 2) / math.tan(math.pi / sides)
+    for wide in (47.3, 71.9, 93.1):
+        begun = start_design("prism", {"sides": sides, "content-width": wide, "content-height": 60.0})
+        study = Study(replace(begun, cut_tool="free", score_tool="free"))
+        across = study.resolved[study.design.root.id].sizes["across"].length
+        assert across - wide == pytest.approx(E + 2 * T + bends, abs=0.01)
+
+
 @pytest.mark.parametrize("kind", ["pocket-folio", "pocket", "strip-pockets", "pocket-page", "angled-album"])
 def test_a_pocket_takes_the_card_it_begins_with(kind: str) -> None:
     for wide, high in ((47.3, 61.5), (71.9, 93.5), (93.1, 71.0), (61.4, 40.2), (101.7, 55.0)):
@@ -85,3 +110,17 @@ def test_a_pocket_takes_the_card_it_begins_with(kind: str) -> None:
         if kind == "pocket":
             assert all(-1e-6 <= down <= CUT + 1e-6 for _, down in spare), spare
         assert not any(c.is_clash and c.gap.code == "at-hand" for c in study.checks)
+
+
+@pytest.mark.parametrize(("kind", "content", "own", "least", "mark"), HOLDS)
+@pytest.mark.usefixtures("no_rounding")
+def test_where_no_tool_rounds_it_is_larger_by_that_and_nothing(
+    kind: str, content: str, own: str, least: float, mark: float
+) -> None:
+    for thing in THINGS:
+        given = dict(zip(("content-width", "content-depth", "content-height"), thing, strict=True))
+        known = {declared.id for declared in families()[kind].parameters}
+        begun = start_design(kind, {name: mm for name, mm in given.items() if name in known})
+        study = Study(replace(begun, cut_tool="free", score_tool="free"))
+        spare = study.resolved[study.design.root.id].sizes[own].length - given[f"content-{content}"]
+        assert spare == pytest.approx(EXACTLY.get((kind, content), least), abs=0.02), thing

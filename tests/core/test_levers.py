@@ -75,7 +75,7 @@ def test_levers_move_their_gaps_as_they_say(kind: str) -> None:
             continue
         for name in sorted({name for check in still.checks for name in slopes(check, element)} & set(declared)):
             now: Value | None = still.current(element, name)
-            if declared[name].derived or declared[name].kind != "length" or not isinstance(now, float) or not now:
+            if declared[name].derived or declared[name].kind != "length" or not isinstance(now, float):
                 continue
             try:
                 more = Study(set_value(still.design, element, name, now + STEP))
@@ -110,7 +110,7 @@ def test_levers_of_what_bears_something_move_its_fits_as_they_say(kind: str) -> 
         beside = [check for check in still.checks if check.gap.element == "g"]
         for name in sorted({name for check in beside for name in slopes(check, "f")} & set(declared)):
             now: Value | None = still.current("f", name)
-            if declared[name].derived or declared[name].kind != "length" or not isinstance(now, float) or not now:
+            if declared[name].derived or declared[name].kind != "length" or not isinstance(now, float):
                 continue
             try:
                 more = Study(set_value(still.design, "f", name, now + STEP))
