@@ -94,6 +94,31 @@ def test_levers_move_their_gaps_as_they_say(kind: str) -> None:
 
 @pytest.mark.parametrize("kind", sorted(families()))
 @pytest.mark.usefixtures("no_rounding")
+def test_levers_of_what_is_nothing_in_a_new_one_move_their_gaps_too(kind: str) -> None:
+    """Terms of nothing are left out of sums: a millimetre or more is told first."""
+    declared = {p.id: p for p in families()[kind].parameters}
+    for design, element in cases(kind):
+        try:
+            bare = Study(typed(Study(design), element, declared))
+        except LanternError:
+            continue
+        for name, p in declared.items():
+            if p.derived or p.kind != "length" or bare.current(element, name) != 0.0:
+                continue
+            for begun in (1.0, 20.0):
+                try:
+                    still, more = (Study(set_value(bare.design, element, name, begun + k * STEP)) for k in (0, 1))
+                except LanternError:
+                    continue
+                for before, after in zip(still.checks, more.checks, strict=False):
+                    told = slopes(before, element).get(name)
+                    if told is not None and before.gap.between == after.gap.between and before.gap.code not in UNEVEN:
+                        gained = (after.gap.value - before.gap.value) / STEP
+                        assert gained == pytest.approx(told, abs=TRUE), (before.gap.between, name)
+
+
+@pytest.mark.parametrize("kind", sorted(families()))
+@pytest.mark.usefixtures("no_rounding")
 def test_levers_of_what_bears_something_move_its_fits_as_they_say(kind: str) -> None:
     """A plain thing on every face, its size typed too: what is left beside it when its host's measures grow."""
     declared = {p.id: p for p in families()[kind].parameters}

@@ -73,9 +73,7 @@ class HingeStrip(Lying):
         flags = (ScoreFlag("x", leaf, "leaf", 1.0),)
         piece = build_piece(f"{e}.hinge", s.name, s.paper, panels, folds, flags=flags, note="Double score.")
         left = span("scores apart", spine).plus(
-            lever_term("bulk", -sizes["bulk-1"].length, e, "bulk-1", -1.0),
-            lever_term("bulk", -sizes["bulk-2"].length, e, "bulk-2", -1.0),
-            Term("sheet", -t),
+            Term("bulk on both leaves", -sizes["bulk-1"].length - sizes["bulk-2"].length), Term("sheet", -t)
         )
         gaps = (
             fit_gap(s, uses.SPINE, (s.name, "what it closes over"), left, (0.0, inches(1 / 16))),
