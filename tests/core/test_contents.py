@@ -100,13 +100,16 @@ def test_a_prism_is_so_much_wider_than_what_stands_in_it(sides: int) -> None:
 
 @pytest.mark.parametrize("kind", ["pocket-folio", "pocket", "strip-pockets", "pocket-page", "angled-album"])
 def test_a_pocket_takes_the_card_it_begins_with(kind: str) -> None:
-    for wide, high in ((47.3, 61.5), (71.9, 93.5), (93.1, 71.0), (61.4, 40.2), (101.7, 55.0)):
+    for wide, high in ((47.3, 61.5), (71.9, 93.5), (93.1, 71.0), (61.4, 40.2), (101.7, 55.0), (31.0, 120.0)):
         study = Study(start_design(kind, {"content-width": wide, "content-height": high}))
         pockets = study.resolved[study.design.root.id].part.pockets
         spare = [(p.width - wide, p.depth - high) for p in pockets]
         assert min(across for across, _ in spare) >= E - 1e-6, spare
         if kind in ("pocket-folio", "pocket", "strip-pockets"):  # the others are half of a square sheet
             assert min(across for across, _ in spare) <= E + CUT + 1e-6, spare
+        if kind == "pocket-page":  # 3 1/2 of 12, and no more where a card is narrow for its height
+            sizes = study.resolved[study.design.root.id].sizes
+            assert sizes["side"].length <= sizes["sheet"].length * 3.5 / 12 + SCORE
         if kind == "pocket":
             assert all(-1e-6 <= down <= CUT + 1e-6 for _, down in spare), spare
         assert not any(c.is_clash and c.gap.code == "at-hand" for c in study.checks)

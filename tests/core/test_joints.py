@@ -9,15 +9,16 @@ from pathlib import Path
 import numpy as np
 import pytest
 from msgspec.structs import replace
-from shapely.geometry import Polygon
+from shapely import Polygon
 
 from yawning_lantern.arrays import Floats
 from yawning_lantern.assembly import Assembly, CreaseStep
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.errors import LanternError
+from yawning_lantern.exchange.choices import choices
 from yawning_lantern.exchange.design_file import read_design
 from yawning_lantern.fold import State, pose
-from yawning_lantern.structures import families
+from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study
 
 from ..conftest import DEMO, designed
@@ -121,6 +122,19 @@ def test_faces_that_touch_are_joints_and_joints_touch(kind: str, given: dict[str
     study = Study(designed(kind, **given))
     assert untold(study) == []
     assert apart(study) == []
+
+
+@pytest.mark.parametrize("kind", sorted(families()))
+def test_glue_goes_on_the_panel_that_is_glued(kind: str) -> None:
+    """Whatever is chosen: spots lie on their panel (rounded ones within 0.6 mm of its chords)."""
+    for given in ({}, *choices(families()[kind])):
+        try:
+            assembly = Study(start_design(kind, given)).assembly
+        except LanternError:
+            continue
+        for joint in assembly.joints:
+            panel, spots = Polygon(assembly.nodes[joint.a].panel.outline), list(map(Polygon, joint.joint.spots))
+            assert all(panel.buffer(0.6).covers(spot) for spot in spots), (given, joint.act)
 
 
 @pytest.mark.parametrize("path", [DEMO, DEMO.with_name("comet-night-set.lantern")], ids=["box", "set"])
