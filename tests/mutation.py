@@ -91,6 +91,17 @@ def _is_whole(node: ast.AST, names: set[str]) -> bool:
     return isinstance(node, ast.Name) and node.id in names
 
 
+def _added(node: ast.AST) -> Iterator[ast.AST]:
+    """What is added up or taken away in a term: of `n - 2 * a` it is n and the product. By how much a length is
+    multiplied is no whole number that is compared."""
+    if isinstance(node, ast.BinOp) and isinstance(node.op, ast.Add | ast.Sub):
+        yield from (*_added(node.left), *_added(node.right))
+    elif isinstance(node, ast.UnaryOp):
+        yield from _added(node.operand)
+    else:
+        yield node
+
+
 def loose_ends(source: str) -> list[tuple[Place, Place]]:
     """Spans (line, column) of comparisons in which no whole number is told, or a tolerance beside one."""
     tree = ast.parse(source)
@@ -102,7 +113,7 @@ def loose_ends(source: str) -> list[tuple[Place, Place]]:
         ((node.lineno, node.col_offset), (node.end_lineno or 0, node.end_col_offset or 0))
         for node in ast.walk(tree) if isinstance(node, ast.Compare) and (
             any(_is_tiny(part) for part in ast.walk(node))
-            or not any(_is_whole(part, names) for part in ast.walk(node)))
+            or not any(_is_whole(part, names) for side in (node.left, *node.comparators) for part in _added(side)))
     ]  # fmt: skip
 
 

@@ -28,8 +28,11 @@ def test_only_ends_of_comparisons_of_lengths_are_spared() -> None:
         "n > 2",
         "n < len(a)",
         "x > 0 + 1e-6",
+        "2 * x > y / 2 + 1.0",
+        "n - 1 > 2 * k",
+        "k > -1",
     ]
-    assert [begin[0] for begin, _ in loose_ends("\n".join(lines))] == [3, 4, 5, 9]
+    assert [begin[0] for begin, _ in loose_ends("\n".join(lines))] == [3, 4, 5, 9, 10]
 
 
 def test_only_products_with_a_side_are_spared() -> None:
