@@ -50,6 +50,7 @@ LONGEST = 120
 """One test is given so long, s: a mutant that makes it hang is as good as killed. All of them are given what they take:
 a mutant that outlives a clock is not killed by it."""
 TINY, HUGE = 1e-3, 500.0
+FIGURES = "tests/core/test_figures.py"
 ENDS = ("Lt_LtE", "LtE_Lt", "Gt_GtE", "GtE_Gt")
 Place = tuple[int, int]
 
@@ -256,15 +257,16 @@ def _near(mutant: Mutant, data: CoverageData) -> set[str]:
 
 def _naming(mutant: Mutant) -> set[str]:
     """The files of tests that name something of a mutant's module: what is kept from an earlier test is reached by none
-    of theirs."""
-    body = ast.parse(mutant.module.read_text(encoding="utf-8")).body
+    of theirs. Of a constant the page of figures too: it reads all modules, and names none."""
+    source = mutant.module.read_text(encoding="utf-8")
+    body, figures = ast.parse(source).body, {FIGURES} if _names_at(source, mutant.line) else set()
     defined = {node.name for node in body if isinstance(node, ast.FunctionDef | ast.ClassDef)}
     names = {name for name in defined if not name.startswith("_") and len(name) > 3}
     if not names:
-        return set()
+        return figures
     named = re.compile(rf"\b({'|'.join(sorted(names))})\b")
     files = (ROOT / "tests/core").glob("test_*.py")
-    return {str(f.relative_to(ROOT)) for f in files if named.search(f.read_text(encoding="utf-8"))}
+    return {str(f.relative_to(ROOT)) for f in files if named.search(f.read_text(encoding="utf-8"))} | figures
 
 
 def sample(count: int, seed: int, workers: int = 2, kept: Path | None = None) -> tuple[int, list[Mutant]]:
