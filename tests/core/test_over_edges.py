@@ -232,6 +232,7 @@ def test_a_ribbon_is_laid_before_the_mats_that_cover_it(laid: str, first: bool) 
     design = start_design("board-cover", {})
     for face in ("front", "back", "inside-front"):
         design = put(design, "", f"mat-{face}", "mat", face)
+    design = put(design, "mat-front", "picture", "photo", "face")  # it waits for its mat, not for the ribbon
     study = Study(put(design, "", "ribbon", "ribbon", "around", laid=laid))
     plan = plan_bench(study)
     ids = [step.id for step in plan.steps]

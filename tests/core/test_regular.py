@@ -45,4 +45,6 @@ def test_lids_and_roofs_are_told_of_the_same_walls(kind: str, cap: str) -> None:
     ]
     outside = max(points) + under.caliper / 2
     assert under.outside - under.bulk == pytest.approx(outside, abs=0.6)  # but for tabs that are glued there
+    names = [side.name for side in study.resolved["cap"].need.sides]
+    assert cap == "roof" or [name.rpartition(" ")[2] for name in names] == [str(k) for k in range(1, 7)]
     assert below(study.resolved[design.root.id].final) is None and walls_below(box_.final, 9).value == 6
