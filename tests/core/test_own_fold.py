@@ -198,15 +198,17 @@ def test_a_pocket_opens_across_from_its_fold(columns: int, rows: int, fold: str,
     assert (pocket.mouth, pocket.width, pocket.depth) == (mouth, pytest.approx(across - 2 * 6.35), pytest.approx(deep))
 
 
-@pytest.mark.parametrize(("face", "apart"), [("inside", True), ("outside", False)])
-def test_what_is_glued_between_two_layers_holds_them_apart(face: str, apart: bool) -> None:
-    design = start_design("grid-sheet", {"columns": 2, "rows": 1, "script": "over c1r1/c2r1"})
+@pytest.mark.parametrize("script", ["over c1r1/c2r1", "under c1r1/c2r1", "over c2r1/c1r1"])
+@pytest.mark.parametrize(("face", "apart", "which"), [("inside", True, 0), ("inside", True, 1), ("outside", False, 0)])
+def test_what_is_glued_between_two_layers_holds_them_apart(face: str, apart: bool, script: str, which: int) -> None:
+    """Both faces that meet, and the one that looks out; the last lies on what it is glued on."""
+    design = start_design("grid-sheet", {"columns": 2, "rows": 1, "script": script})
     bare = Study(design)
     r = bare.resolved[design.root.id]
     (over, under) = sorted(range(2), key=lambda k: bare.shut_frames[k][11])
     inner = {(bare.assembly.nodes[k].panel.name, 1 if bare.shut_frames[k][8] > 0 else -1) for k in (over,)}
     inner |= {(bare.assembly.nodes[k].panel.name, -1 if bare.shut_frames[k][8] > 0 else 1) for k in (under,)}
-    chosen = next(m for m in r.part.mounts if ((m.panel, m.side) in inner) == apart)
+    chosen = [m for m in r.part.mounts if ((m.panel, m.side) in inner) == apart][which]
     study = Study(add_guest(design, design.root.id, Element("card", "mat", "", stock="chipboard-2"), Place(chosen.id)))
 
     def between(one: Study) -> float:

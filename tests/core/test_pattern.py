@@ -216,3 +216,14 @@ def test_rounded_corners_are_told_from_an_outline(corners: int, radius: float) -
 )
 def test_what_has_no_rounded_corners_is_told_to_have_none(outline: list[tuple[float, float]]) -> None:
     assert rounded_corners(outline) == (0, 0.0)
+
+
+@pytest.mark.parametrize("window", [(10, 10, 30, 90), (70, 5, 95, 55), (5, 60, 110, 95), (20, 8, 100, 30)])
+def test_a_name_stands_beside_a_window_where_there_is_most_paper(window: tuple[float, float, float, float]) -> None:
+    """Of the four strips beside it the one of the largest area, as shapely has it, and no window in it."""
+    panel = Panel("p", "p", rectangle(5.0, 5.0, 115.0, 95.0), window=rectangle(*window))
+    x0, y0, x1, y1 = window
+    strips = [box(5, 5, 115, y0), box(5, y1, 115, 95), box(5, 5, x0, 95), box(x1, 5, 115, 95)]
+    blank = box(*panel.blank)
+    assert blank.area == pytest.approx(max(strip.area for strip in strips))
+    assert blank.intersection(box(*window)).area == 0.0
