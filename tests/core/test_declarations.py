@@ -292,3 +292,12 @@ def test_a_gusset_for_something_thick_is_worked_out() -> None:
     for insert, origin in ((0.0, "default"), (30.0, "auto")):
         study = Study(start_design("gusset-pouch", {"width": 100.0, "insert": insert}))
         assert study.resolved[study.design.root.id].sizes["gusset"].origin == origin
+
+
+@pytest.mark.parametrize("kind", sorted(families()))
+def test_what_is_declared_as_usual_is_what_a_new_one_has(kind: str) -> None:
+    """Of what has a default, unless a new one is not told it at all."""
+    study = Study(start_design(kind, {}))
+    sizes = study.resolved[study.design.root.id].sizes
+    usual = {p.id: p.default for p in families()[kind].parameters if p.default is not None and p.id in sizes}
+    assert {name: sizes[name].value for name in usual} == pytest.approx(usual)
