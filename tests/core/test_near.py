@@ -10,6 +10,9 @@ import fcl
 import msgspec
 import numpy as np
 import pytest
+import shapely
+import shapely.affinity
+from msgspec.structs import replace
 from shapely.geometry import Polygon
 
 from yawning_lantern.assembly import CreaseStep
@@ -17,8 +20,9 @@ from yawning_lantern.exchange.design_file import read_design
 from yawning_lantern.opening import Plates
 from yawning_lantern.opening.bodies import EDGE, ROUND, insets, over_flat_creases, prism
 from yawning_lantern.pattern import Crease, Panel, Piece
+from yawning_lantern.structures import start_design
 from yawning_lantern.study import Study
-from yawning_lantern.study.bodies import solids
+from yawning_lantern.study.bodies import GIVES, solids
 from yawning_lantern.study.near import Bodies, Body, parted
 
 from ..conftest import DEMO, designed
@@ -172,3 +176,20 @@ def test_what_cannot_be_shared_of_a_panel_is_what_its_edges_leave(seed: int) -> 
         lost += 2 < len(inner) < n
         gone += not inner
     assert lost > 10 and gone > 10  # edges that keep nothing, and panels
+
+
+@pytest.mark.parametrize("turn", [0.0, 37.0, 90.0, 200.0])
+def test_what_stands_on_a_floor_is_turned_with_it(turn: float) -> None:
+    """Whichever way its face is up: a box turned about the face's middle, as shapely turns it, its corners leftwards
+    around."""
+    study = Study(start_design("tray", {"content-width": 60.0, "content-depth": 50.0, "content-height": 40.0}))
+    ((name, tray),) = study.resolved.items()
+    up = (-math.sin(math.radians(turn)), math.cos(math.radians(turn)))
+    part = replace(tray.part, mounts=tuple(replace(mount, up=up) for mount in tray.part.mounts))
+    (box,) = solids({name: replace(tray, part=part)}, study.assembly)
+    (x, y) = next(mount.origin for mount in part.mounts if mount.holds)
+    flat = shapely.box(x - 30.0 + GIVES, y - 25.0 + GIVES, x + 30.0 - GIVES, y + 25.0 - GIVES)
+    assert shapely.equals_exact(
+        shapely.Polygon(box.outline).normalize(), shapely.affinity.rotate(flat, turn, (x, y)).normalize(), 1e-6
+    )
+    assert shapely.LinearRing(box.outline).is_ccw

@@ -9,8 +9,6 @@ from itertools import permutations
 import networkx
 import numpy as np
 import pytest
-import shapely
-import shapely.affinity
 from msgspec.structs import replace
 
 from yawning_lantern.assembly import Assembly, CreaseStep, Guest, join
@@ -309,23 +307,6 @@ def test_what_stands_in_a_box_is_a_body() -> None:
     opening = opening_of(low)
     assert opening.shut and "What is in Tray" in shut_words(low, opening.shut[0], "mm")
     assert max(c.depth for c in opening.shut) > 5.0
-
-
-@pytest.mark.parametrize("turn", [0.0, 37.0, 90.0, 200.0])
-def test_what_stands_on_a_floor_is_turned_with_it(turn: float) -> None:
-    """Whichever way its face is up: a box turned about the face's middle, as shapely turns it, its corners leftwards
-    around."""
-    study = Study(start_design("tray", {"content-width": 60.0, "content-depth": 50.0, "content-height": 40.0}))
-    ((name, tray),) = study.resolved.items()
-    up = (-math.sin(math.radians(turn)), math.cos(math.radians(turn)))
-    part = replace(tray.part, mounts=tuple(replace(mount, up=up) for mount in tray.part.mounts))
-    (box,) = solids({name: replace(tray, part=part)}, study.assembly)
-    (x, y) = next(mount.origin for mount in part.mounts if mount.holds)
-    flat = shapely.box(x - 30.0 + GIVES, y - 25.0 + GIVES, x + 30.0 - GIVES, y + 25.0 - GIVES)
-    assert shapely.equals_exact(
-        shapely.Polygon(box.outline).normalize(), shapely.affinity.rotate(flat, turn, (x, y)).normalize(), 1e-6
-    )
-    assert shapely.LinearRing(box.outline).is_ccw
 
 
 # -- other ways of working it out

@@ -79,7 +79,7 @@ def test_trouble_comes_and_goes(session: Session, qtbot: QtBot) -> None:
     good = session.study
     session.give("box", "wall", 130.0, "wall")
     wait(qtbot, session)
-    assert "comes out" in session.trouble and session.study is good
+    assert "Nothing is left for the base" in session.trouble and session.study is good
     session.undo()
     wait(qtbot, session)
     assert session.trouble == "" and [bool(t) for t in told] == [True, False]
