@@ -56,6 +56,10 @@ class ParameterError(LanternError):
     """A parameter has an impossible value, or no such parameter exists."""
 
 
+class FaceError(ParameterError):
+    """A part cannot be on a face of that kind, however large it is."""
+
+
 class UnknownNameError(LanternError):
     """A family, stock, tool or face of that name does not exist."""
 

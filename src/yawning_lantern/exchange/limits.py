@@ -28,10 +28,15 @@ def _refusal(kind: Family, given: Mapping[str, Value]) -> str:
     return ""
 
 
+def told_at(p: Parameter, value: float) -> dict[str, Value]:
+    """How a limit is told to a new one."""
+    return {p.id: int(value) if p.kind == "count" else value}
+
+
 def _limit(kind: Family, p: Parameter, usual: float, end: float) -> tuple[float, str]:
     """The last value on the way from the usual one to an end that a new one takes, and what is said of the next."""
     whole = p.kind == "count"
-    words = _refusal(kind, {p.id: int(end) if whole else end})
+    words = _refusal(kind, told_at(p, end))
     if not words:
         return end, ""
     good, bad = usual, end
@@ -39,20 +44,20 @@ def _limit(kind: Family, p: Parameter, usual: float, end: float) -> tuple[float,
         middle = float(round((good + bad) / 2)) if whole else (good + bad) / 2
         if middle in (good, bad):
             break
-        said = _refusal(kind, {p.id: int(middle) if whole else middle})
+        said = _refusal(kind, told_at(p, middle))
         good, bad, words = (good, middle, said) if said else (middle, bad, words)
     return good, words
 
 
-def _sizes(kind: Family, given: Mapping[str, Value]) -> Sizes:
-    """The measurements of a new one that is told something."""
-    study = Study(start_design(kind.id, given))
+def _usual(kind: Family) -> Sizes:
+    """The measurements of a new one."""
+    study = Study(start_design(kind.id, {}))
     return study.resolved[study.design.root.id].sizes
 
 
 def limits(kind: Family) -> Iterator[tuple[Parameter, list[tuple[float, str]]]]:
     """Every length and count that a new one has, with its least and its most and what is said beyond each; mm."""
-    sizes = _sizes(kind, {})
+    sizes = _usual(kind)
     for p in kind.parameters:
         sized = sizes.get(p.id)
         if p.derived or p.words or p.kind not in ("length", "count") or sized is None or isinstance(sized.value, str):
@@ -62,16 +67,11 @@ def limits(kind: Family) -> Iterator[tuple[Parameter, list[tuple[float, str]]]]:
             yield p, [_limit(kind, p, float(sized.value), end) for end in (p.least, most)]
 
 
-def told_at(p: Parameter, value: float) -> dict[str, Value]:
-    """How a limit is told to a new one."""
-    return {p.id: int(value) if p.kind == "count" else value}
-
-
-def follows(kind: Family, given: Mapping[str, Value]) -> list[str]:
-    """What comes out otherwise than in a new one where it is told something, in words, and how far the knife goes in
-    all."""
+def follows(kind: Family, given: Mapping[str, Value], usual: Sizes) -> list[str]:
+    """What comes out otherwise where a new one is told something, in words, and how far the knife goes in all; what is
+    `usual` it has where it is told nothing."""
     study = Study(start_design(kind.id, given))
-    usual, now = _sizes(kind, {}), study.resolved[study.design.root.id].sizes
+    now = study.resolved[study.design.root.id].sizes
     words = [
         f"{p.label} {value_words(p, now[p.id])}" for p in kind.parameters
         if p.id in now and p.id not in given and (p.id not in usual or usual[p.id].value != now[p.id].value)
@@ -85,11 +85,11 @@ def bounded(kind: Family) -> Iterator[str]:
     """The limits of a family, line by line; those that are declared stand in the structure reference, so what they are
     is told here only where something comes of it."""
     yield from (f"## {kind.name} (`{kind.id}`)", "")
-    usual = _sizes(kind, {})
+    usual = _usual(kind)
     for p, ends in limits(kind):
         for word, (value, refused) in zip(("from", "up to"), ends, strict=True):
             given = told_at(p, value)
-            then = [] if given[p.id] == usual[p.id].value else follows(kind, given)
+            then = [] if given[p.id] == usual[p.id].value else follows(kind, given, usual)
             told = [f"Beyond: {refused}"] if refused else []
             told += [f"There: {'; '.join(then)}."] if then else []
             if told:

@@ -7,9 +7,8 @@ upwards and the two passes run again, three times at most. What still does not a
 from __future__ import annotations
 
 import math
-import re
 from collections.abc import Iterator, Mapping, Sequence
-from contextlib import contextmanager, suppress
+from contextlib import contextmanager
 from functools import lru_cache
 
 from msgspec import Struct
@@ -17,7 +16,7 @@ from msgspec.structs import replace
 
 from yawning_lantern.assembly import Gap, Need, Part, Room, Span, edge_gaps, seat_shift, sits_on
 from yawning_lantern.design import Design, Element, Place, catalogue_for, walk
-from yawning_lantern.errors import LanternError, ParameterError, UnknownNameError, nearest
+from yawning_lantern.errors import FaceError, LanternError, ParameterError, UnknownNameError, nearest
 from yawning_lantern.fit import wanted
 from yawning_lantern.measure import Units, inches, speak
 from yawning_lantern.stock import Catalogue, Paper
@@ -28,7 +27,6 @@ _DEEPEST = 24
 _ROUNDS = 3
 _TRIES = 6  # with more and more kept free beside what fills its face
 _SAME = 1e-6  # mm
-_PUT = re.compile(r"\b[Pp]ut (?:it|the \w+) (?:on|where)")  # a remedy that tells where it should go instead
 _NO_END = inches(36)
 THINNEST, THICKEST = 0.005, 20.0  # mm: what a sheet can be
 FARTHEST = 2000.0  # mm: how far off the middle of a face a guest can be
@@ -117,17 +115,28 @@ def _blamed(element: str, units: Units) -> Iterator[None]:
         raise
 
 
+def _stands_alone(up: _Up) -> bool:
+    """Whether an element could be made by itself."""
+    kind = family(up.element.family)
+    try:
+        kind.build(up.situation, up.sizes, kind.rooms(up.situation, up.sizes))
+    except LanternError:
+        return False
+    return True
+
+
 @contextmanager
 def _cramped(up: _Up, room: Room | None) -> Iterator[None]:
-    """Say of what could be made by itself and is refused on its face that a larger face would help."""
+    """Say of what could be made by itself and is refused on its face that a larger face would help. A family that
+    refuses its face and has no other advice leaves it to this."""
     try:
         yield
-    except LanternError as error:
-        kind, s = family(up.element.family), up.situation
-        if room is not None and room.relation in ("inside", "onto") and not _PUT.search(error.remedy):
-            with suppress(LanternError):
-                kind.build(s, up.sizes, kind.rooms(s, up.sizes))
-                error.remedy = f"{error.remedy} Or put it on a larger face.".strip()
+    except ParameterError as error:
+        lies = room is not None and room.relation in ("inside", "onto") and not isinstance(error, FaceError)
+        if lies and not error.remedy:
+            error.remedy = "Put it on a larger face."
+        elif lies and _stands_alone(up):
+            error.remedy += " Or put it on a larger face."
         raise
 
 
@@ -315,7 +324,7 @@ class _Resolver:
             relation, "lies on a face or floor"
         )
         there = {"over": "is a mouth for a lid", "around": "is for a band"}.get(room, "is a plain face")
-        raise ParameterError(
+        raise FaceError(
             f"It {how}, but “{words}” of the {host} {there}.", guest.situation.name, "Put it on another face."
         )
 

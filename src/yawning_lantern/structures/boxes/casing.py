@@ -123,7 +123,7 @@ class Casing:
                 raise ParameterError(
                     f"A box of {told(max(sizes[name].length, 0.0))} is none that stands in a row.",
                     name.replace("-", ", ").capitalize(),
-                    "Put the casing where there is more room, or take fewer boxes.",
+                    "Take fewer boxes.",
                 )  # fmt: skip
         n, (w, d, h) = int(sizes["boxes"].length), (sizes[m].length for m in ("box-width", "box-depth", "box-height"))
         exact = h - sizes["proud"].length - s.glue - t - 2 * FOLD_SHIFT * t

@@ -6,7 +6,7 @@ import math
 from collections.abc import Mapping
 
 from yawning_lantern.assembly import Clasp, Instance, Need, Part, Room, Root, Span, Swing, Term, span, uses
-from yawning_lantern.errors import ParameterError
+from yawning_lantern.errors import FaceError
 from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, ScoreFlag, build_piece
 from yawning_lantern.structures.kit import over_edge
@@ -50,10 +50,10 @@ class ClosingTongue(Lying):
     def size(self, situation: Situation) -> dict[str, Sized]:
         """Foot and tip from the face, the edge from the thing's thickness and what is under the tip.
 
-        Raises ParameterError on a face that no edge of a shut thing is behind."""
+        Raises FaceError on a face that no edge of a shut thing is behind."""
         s, given = situation, situation.given
         if s.room is not None and s.room.through is None:
-            raise ParameterError(
+            raise FaceError(
                 "It goes around an edge of what shuts, and this face has none behind it.", s.name,
                 "Put it on the outside of a book or cover that lies on nothing.",
             )  # fmt: skip

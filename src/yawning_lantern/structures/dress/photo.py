@@ -60,7 +60,7 @@ class Photo(Lying):
             else:
                 sizes[name] = extent(situation, name, axis, inches((4, 3)[axis]))
             if sizes[name].length < 3.0:
-                raise ParameterError("There is no room for a photo there.", name, "Put it on a larger face.")
+                raise ParameterError("There is no room for a photo there.", name)
         return sizes
 
     def thickness(self, s: Situation, sizes: Sizes) -> Span:

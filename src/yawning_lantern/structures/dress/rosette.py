@@ -234,11 +234,7 @@ class Rosette(Lying):
         elif s.room is not None:
             across = down_to_cut(s, min(s.room.clear(0), s.room.clear(1)) - inches(1 / 8), "fill")
             if across.length < LEAST:
-                raise ParameterError(
-                    f"There is room for {told(across.length)}: too little for a rosette.",
-                    "Diameter",
-                    "Put it on a larger face.",
-                )
+                raise ParameterError(f"There is room for {told(across.length)}: too little for a rosette.", "Diameter")
         else:
             across = Sized(inches(4), "default")
         radius = across.length / 2

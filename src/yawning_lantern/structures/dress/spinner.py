@@ -70,7 +70,7 @@ class Spinner(Lying):
         both = [extent(s, name, axis, inches(3)) for axis, name in enumerate(("diameter", "diameter"))]
         smaller = min(both, key=lambda sized: sized.length)
         if smaller.length < 20.0:
-            raise ParameterError("There is no room for a spinner there.", "Dial, across", "Put it on a larger face.")
+            raise ParameterError("There is no room for a spinner there.", "Dial, across")
         return smaller
 
     def thickness(self, s: Situation, sizes: Sizes) -> Span:

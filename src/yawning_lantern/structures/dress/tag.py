@@ -37,7 +37,9 @@ class Tag(Lying):
         sizes = {"width": extent(s, "width", 0, inches(2)), "height": extent(s, "height", 1, inches(4))}
         least = min(sizes["width"].length, sizes["height"].length)
         if least < BEARS:
-            raise ParameterError("There is no room for a tag there.", "Tag", "Put it on a larger face.")
+            raise ParameterError(
+                f"A tag of {told(max(least, 0.0))} is too small to take hold of.", "Tag", "Make it larger."
+            )
         sizes["shoulder"] = length_of(s.given, "shoulder", min(inches(3 / 8), least / 4), "auto")
         sizes["pull"] = length_of(s.given, "pull", 0.0)
         flat = sizes["width"].length - 2 * sizes["shoulder"].length

@@ -121,7 +121,7 @@ class PocketPage(Lying):
             return Sized(inches(12), "default")
         exact = min((s.room.clear(0) - BORDER) / (1 - 2 * SIDE), 2 * (s.room.clear(1) - BORDER), inches(12))
         if exact < 60.0:
-            raise ParameterError("The face is too small for it.", s.name, "Put it on a larger face.")
+            raise ParameterError("The face is too small for it.", s.name)
         grid_of = s.score.grid
         return Sized(math.floor(exact / grid_of + 1e-9) * grid_of, "fill", exact)
 

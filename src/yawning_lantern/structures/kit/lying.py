@@ -38,9 +38,7 @@ def extent(s: Situation, name: str, axis: int, default: float, auto: float | Non
         return Sized(default, "default")
     left = down_to_cut(s, s.room.clear(axis) - BORDER, "fill")
     if left.length < LEAST:
-        raise ParameterError(
-            f"The face leaves {told(max(left.length, 0.0))} for it: too little.", s.name, "Put it on a larger face."
-        )
+        raise ParameterError(f"The face leaves {told(max(left.length, 0.0))} for it: too little.", s.name)
     return left
 
 

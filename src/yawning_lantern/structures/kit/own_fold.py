@@ -100,7 +100,7 @@ class OwnFold(Lying):
             return length_of(s.given, name, inches(12))
         cell = min(s.room.clear(axis) - inches(1 / 8), inches(12) / count)
         if cell < LEAST_CELL:
-            raise ParameterError(f"The face leaves {told(max(cell, 0.0))}.", s.name, "Put it on a larger face.")
+            raise ParameterError(f"The face leaves {told(max(cell, 0.0))}.", s.name)
         return Sized(cell * count, "fill")
 
     @staticmethod

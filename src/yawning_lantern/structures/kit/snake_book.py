@@ -158,9 +158,7 @@ class SnakeBook(Lying):
             return Sized(inches(12), "default")
         left = s.room.clear(axis) - BORDER
         if left < LEAST_PAGE:
-            raise ParameterError(
-                f"The face leaves {told(max(left, 0.0))} for a page: too little.", s.name, "Put it on a larger face."
-            )
+            raise ParameterError(f"The face leaves {told(max(left, 0.0))} for a page: too little.", s.name)
         exact = min(left, inches(12) / count)
         return Sized(count * snap(exact, s.score.grid, "down").value, "fill", count * exact)
 

@@ -93,7 +93,7 @@ class CardStand:
         if wide.length < 10.0:
             raise ParameterError(
                 f"The room leaves {told(max(0.0, wide.length))} for a stand {told(deep)} deep.", "Width",
-                "Put it where there is more room, or take smaller panels and tabs.",
+                "Take smaller panels and tabs.",
             )  # fmt: skip
         sizes["stands"] = Sized(self._rise(s, sizes), "auto")
         return sizes
