@@ -434,6 +434,14 @@ def shows_as_called(study: Study) -> Iterator[str]:
         yield f"{words}: shows while all is shut"
 
 
+def below_nothing(study: Study) -> list[str]:
+    """Lengths and counts that are told as less than none."""
+    return [
+        name for of in study.resolved.values() for name, sized in of.sizes.items()
+        if not isinstance(sized.value, str) and sized.value < 0.0
+    ]  # fmt: skip
+
+
 def broken(kind: str) -> Iterator[str]:
     """Every promise that a family does not keep, as a host of plain things and as a guest on them."""
     alone = Study(start_design(kind, {}))

@@ -18,6 +18,8 @@ from yawning_lantern.pattern.validity import faults
 from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study, remedies
 
+from ..contracts import below_nothing
+
 DOCS = Path(__file__).parent.parent.parent / "docs"
 PAGES = {name: (DOCS / f"{name}.md").read_text(encoding="utf-8") for name in ("choices", "faces", "limits", "slips")}
 HEADING = re.compile(r"^## [^\n]*\(`([a-z-]+)`\)\n.*?(?=^## |\Z)", re.DOTALL | re.MULTILINE)
@@ -58,14 +60,6 @@ def _blunt(piece: Piece) -> list[str]:
     return [name for name, a, b in sides if math.dist(a, b) < 1e-6]
 
 
-def _below_nothing(study: Study) -> list[str]:
-    """Lengths and counts that are told as less than none."""
-    return [
-        name for of in study.resolved.values() for name, sized in of.sizes.items()
-        if not isinstance(sized.value, str) and sized.value < 0.0
-    ]  # fmt: skip
-
-
 @pytest.mark.parametrize("kind", sorted(families()))
 def test_what_is_told_at_its_limit_is_sound(kind: str) -> None:
     """Pieces are whole as shapely sees them, and no panel of them is nothing."""
@@ -73,7 +67,7 @@ def test_what_is_told_at_its_limit_is_sound(kind: str) -> None:
         for value, _ in ends:
             given = limits.told_at(p, value)
             study = Study(start_design(kind, given))
-            assert _below_nothing(study) == [], given
+            assert below_nothing(study) == [], given
             for piece in study.pieces:
                 assert not faults(piece), (given, piece.id)
                 assert not _blunt(piece), (given, piece.id)
