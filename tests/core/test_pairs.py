@@ -25,7 +25,6 @@ OPEN = {
     "board-cover": (
         " lies ",
     ),  # a mat over turn-ins that nearly meet, on a small cover: it lies on a single sheet there
-    "envelope-fold": ("belly-band on around",),  # a short flap is above the band's reach: the pocket ends below it
     "gusset-book": (" to its side right",),  # own flaps of envelopes: told 0.8 mm too much
     "pocket": (
         " front ",

@@ -145,10 +145,15 @@ class EnvelopeFold(Lying):
     def thickness(self, s: Situation, sizes: Sizes) -> Span:
         """Its layers, what they hold, and what lies on the flap or below it."""
         made = self.made(s, sizes)
-        below = made.level[made.sheet.at(_INNER)] + made.caliper / 2 - min(made.level) + made.caliper / 2
+        return span("layers", made.thick).plus(Term("bulk outside", self._outside(s, sizes, made)))
+
+    @staticmethod
+    def _outside(s: Situation, sizes: Sizes, made: FoldedSheet) -> float:
+        """How far what lies on the flap, or below a short one, stands above the highest layer, mm."""
         low = sizes["height"].length - sizes["flap"].length > SHOWS
-        beside = below + s.bulk_on("front") - made.thick if low else 0.0
-        return span("layers", made.thick).plus(Term("bulk outside", max(s.bulk_on("flap"), beside, 0.0)))
+        shown = {"flap": _FLAP, "front": _INNER} if low else {"flap": _FLAP}
+        tops = [made.level[made.sheet.at(facet)] + made.caliper + s.bulk_on(name) for name, facet in shown.items()]
+        return max(0.0, max(tops) - made.thick)
 
     def beyond(self, s: Situation, sizes: Sizes) -> tuple[float, float]:
         """The folds stand out by half of what they go around and half a sheet."""
@@ -184,7 +189,7 @@ class EnvelopeFold(Lying):
         labels = dict(self.faces)
         mounts = [page_mount(made, name, labels[name], *at[:2], up, at[2]) for name, at in where.items()]
         if s.room is None:
-            mounts.append(around_sheet(made, _FLAP, up, (w, h), s.bulk_on("flap")))
+            mounts.append(around_sheet(made, _FLAP, up, (w, h), self._outside(s, sizes, made)))
         crease = next(c for c in made.piece.creases if {c.a, c.b} == {_MAIN, _FLAP})
         opening = Swing("open", f"{s.name} opens", ((SHEET, crease.name, math.copysign(math.pi / 6, crease.angle)),))
         across = (lever_term("two columns", 2 * w, e, "width", 2.0),)

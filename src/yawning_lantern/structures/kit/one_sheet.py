@@ -257,16 +257,17 @@ def page_mount(
 
 
 def around_sheet(made: FoldedSheet, facet: str, up: Point, size: tuple[float, float], bulk: float) -> Mount:
-    """Where a band lies around a folded sheet: over the middle of its upper side, on a facet there, `bulk` mm of what
-    lies on it between; drawn off along `up`. `size` of the shut thing, mm."""
+    """Where a band lies around a folded sheet: over the middle of its upper side, on a facet there and as high as the
+    highest, `bulk` mm of what stands above that between; drawn off along `up`. `size` of the shut thing, mm."""
     k = made.sheet.at(facet)
+    off = max(made.level) - made.level[k] + bulk
     side: Literal[-1, 1] = 1 if made.shows(facet) > 0 else -1
     _, way = made.face(facet, up)
     w, h = size
     outline = rectangle(-w / 2, -h / 2, w / 2, h / 2)
     origin = apply(back(made.state.isos[k]), made.middle)
     return Mount(
-        AROUND, "around it, shut", SHEET, facet, side, origin, way, outline, made.caliper / 2 + bulk, True, 0.0,
+        AROUND, "around it, shut", SHEET, facet, side, origin, way, outline, made.caliper / 2 + off, True, 0.0,
         (0.0, DRAWN_OFF * h),
     )  # fmt: skip
 
