@@ -22,15 +22,9 @@ from ..plain_hosts import bulky, hosted, hosting
 KINDS = sorted(families())
 Choice = tuple[str, object]
 OPEN = {
-    "board-cover": (
-        " lies ",
-    ),  # a mat over turn-ins that nearly meet, on a small cover: it lies on a single sheet there
-    "gusset-book": (" to its side right",),  # own flaps of envelopes: told 0.8 mm too much
-    "pocket": (
-        " front ",
-        " to its side back",
-    ),  # a tag longer than its pocket stands out of the mouth, and its reach is not told
-    "pocket-folio": (" along axis 0",),  # small pages: spine and gussets stand out further than half of them
+    "board-cover": (" lies ",),  # over turn-ins that nearly meet in a small cover a mat lies on a sheet less
+    "gusset-book": (" to its side right",),  # own flaps of envelopes: 0.8 mm too much
+    "pocket-folio": (" along axis 0",),  # of thick card: gussets stand out by more than is let pass of small pages
 }
 """What is not mended yet, by words of the faults: whoever mends one takes it out."""
 TOGETHER = ""

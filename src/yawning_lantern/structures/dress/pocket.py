@@ -4,11 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from msgspec.structs import replace
+
 from yawning_lantern.assembly import (
     HOST,
     Attach,
     Instance,
     Joint,
+    Need,
     Part,
     Pocket,
     Room,
@@ -146,6 +149,22 @@ class GluedPocket(Lying):
         """Panel, tag, and what is on the panel."""
         sheets = span("pocket and tag", s.paper.caliper + self._tag(s, sizes))
         return sheets.plus(*bulks(s, "bulk on the pocket", "face"))
+
+    def need(self, situation: Situation, sizes: Sizes) -> Need:
+        """The panel; and a tag that is longer than it is deep stands out of the mouth."""
+        need, e = super().need(situation, sizes), situation.element
+        mouth = str(sizes["mouth"].value)
+        long, depth = sizes["tag-length"].length, self.inside(sizes)[1]
+        if sizes["tag"].value != "yes" or long <= depth + 1e-6:
+            return need
+        strip, deep = sizes["strip"].length, "height" if mouth == "up" else "width"
+        out = (
+            lever_term("tag", long, e, "tag-length"), lever_term("glued strip", strip, e, "strip"),
+            lever_term("pocket", -sizes[deep].length, e, deep, -1.0),
+        )  # fmt: skip
+        side = {"up": "back"}.get(mouth, mouth)
+        sides = tuple(replace(one, reach=one.reach.plus(*out)) if one.name == side else one for one in need.sides)
+        return replace(need, sides=sides)
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """Its face, below the notch."""
