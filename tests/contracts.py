@@ -32,10 +32,10 @@ EDGE = 0.3
 EXACT = 0.09
 """What is told and what is measured differ by less, mm: bends are drawn as arcs of a few chords."""
 CREEPS = {
-    "pocket-folio": 5.95, "booklet": 3.05, "pull-waterfall": 3.0, "mini-envelope": 2.05, "gusset-pouch": 2.05,
-    "pinwheel-pouch": 2.05, "pocket-page": 2.05, "envelope-fold": 2.05, "gusset-book": 2.05, "drop-ladder": 1.7,
+    "booklet": 3.05, "pull-waterfall": 3.0, "mini-envelope": 2.05, "gusset-pouch": 2.05,
+    "pinwheel-pouch": 2.05, "pocket-page": 2.05, "envelope-fold": 2.05, "drop-ladder": 1.7,
     "double-flap": 1.55, "flip-book": 1.4, "grid-sheet": 1.4, "maze-book": 1.4, "card-stand": 1.05, "free-strip": 1.05,
-    "fold-out": 1.05, "hinged-flip-book": 2.05, "strip-album": 1.05,
+    "fold-out": 1.05, "pocket-folio": 1.05, "gusset-book": 1.2, "hinged-flip-book": 2.05, "strip-album": 1.05,
 }  # fmt: skip
 """So many sheets are allowed beside what is folded or stapled: its leaves creep out, lie askew, or swell."""
 CREPT, DRESSED = 0.65, 6.0
@@ -51,7 +51,7 @@ ROUNDED = 1.5
 GIVES = 0.5
 """Of a sheet: what paper gives where a tab is pulled inside a wall."""
 BESIDE = 5.0
-"""What folds, play and borders of a small panel come to, mm."""
+"""What folds, play and borders of a small panel come to, mm, and a sheet at either side."""
 SLIVER = 12.0
 """A fold's own bend, and the corners of mitred tabs, mm²."""
 LEAST_WAY = 8.0
@@ -298,7 +298,8 @@ def panel_between_sides(study: Study, element: str) -> Iterator[str]:
         reaches = one + other
         if abs(one - other) > 0.2 * reaches:
             continue  # a triangle is told by the circle it turns in
-        if panel is not None and abs(reaches - panel) > max(BESIDE, 0.15 * panel):
+        beside = BESIDE + 2 * study.resolved[element].final.paper.caliper
+        if panel is not None and abs(reaches - panel) > max(beside, 0.15 * panel):
             yield f"{element} is told {panel:.1f} mm along axis {axis}, its sides {reaches:.1f} mm"
 
 

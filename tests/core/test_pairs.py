@@ -23,8 +23,6 @@ KINDS = sorted(families())
 Choice = tuple[str, object]
 OPEN = {
     "board-cover": (" lies ",),  # over turn-ins that nearly meet in a small cover a mat lies on a sheet less
-    "gusset-book": (" to its side right",),  # own flaps of envelopes: 0.8 mm too much
-    "pocket-folio": (" along axis 0",),  # of thick card: gussets stand out by more than is let pass of small pages
 }
 """What is not mended yet, by words of the faults: whoever mends one takes it out."""
 TOGETHER = ""

@@ -8,9 +8,9 @@ from typing import Literal
 
 from msgspec.structs import replace
 
-from yawning_lantern.assembly import Attach, Gap, Instance, Part, Room, Root, Span, Swing, Term, span, uses
+from yawning_lantern.assembly import Attach, Gap, Instance, Mount, Part, Room, Root, Span, Swing, Term, span, uses
 from yawning_lantern.measure import inches, snap
-from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
+from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, build_piece, rectangle
 from yawning_lantern.stock import Paper
 from yawning_lantern.structures.kit.around import AROUND, around_mount, around_room
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
@@ -139,12 +139,29 @@ class GussetBook(Lying):
         )
 
     def beyond(self, s: Situation, sizes: Sizes) -> tuple[float, float]:
-        """The gussets stand out at the spine by their bend and half a sheet, flaps by half of what they go around."""
+        """Half of what stands out at the spine: it lies with its middle on the face's."""
+        return self._stands_out(s, sizes) / 2, 0.0
+
+    def _stands_out(self, s: Situation, sizes: Sizes) -> float:
+        """Gussets stand out at the spine by their bend and half a sheet, flaps by half of what they go around, mm."""
         if sizes["binding"].value == "own flaps":
             sheet, n = self._sheet(s, sizes), int(sizes["pages"].length)
             around = max((self._over(s, sizes, k) - sheet for k in range(3, n + 1)), default=0.0)
-            return max(sheet * (0.5 + FOLD_SHIFT), around / 2 + sheet / 2), 0.0
-        return s.paper.caliper * (0.5 + FOLD_SHIFT), 0.0
+            return max(sheet * (0.5 + FOLD_SHIFT), around / 2 + sheet / 2)
+        return s.paper.caliper * (0.5 + FOLD_SHIFT)
+
+    def _root(self, s: Situation, sizes: Sizes) -> Root:
+        """The first page, its spine on the left."""
+        w, h = sizes["page-width"].length, sizes["page-height"].length
+        return Root("page", ((w - self._stands_out(s, sizes)) / 2, h / 2), away=s.bulk_on("page-1-back"))
+
+    def _around(self, s: Situation, sizes: Sizes, panel: Panel, side: Literal[-1, 1], up: Point) -> Mount:
+        """A band around the shut book, over its last page, whose spine is where the panel begins."""
+        (x, y), out = panel.outline[0], self._stands_out(s, sizes)
+        w, h, n = sizes["page-width"].length, sizes["page-height"].length, int(sizes["pages"].length)
+        whole = Panel(panel.name, panel.label, rectangle(x - out, y, x + w, y + h))
+        thick = self._sheet(s, sizes) + 2 * s.bulk_on(f"page-{n}-front")
+        return around_mount(f"page-{n}", whole, side, thick, up, (w + out, h))
 
     def _over(self, s: Situation, sizes: Sizes, page: int) -> float:
         """From a page that hangs on its own flap to the one below it when shut, mm."""
@@ -170,8 +187,7 @@ class GussetBook(Lying):
             for face, other in (ends, ends[::-1]):
                 edges = through(s, thick, w / 2, h / 2, (face, other), behind=face == "page-1-back")
                 rooms[face] = replace(rooms[face], through=edges)
-            beyond, _ = self.beyond(s, sizes)  # gussets stand out at the back
-            reach = span("half a page", w / 2, e, "page-width", 0.5).plus(Term("gussets", beyond / 2))
+            reach = span("half a page", w / 2, e, "page-width", 0.5).plus(Term("gussets", self.beyond(s, sizes)[0]))
             rooms[AROUND] = around_room(reach, self.thickness(s, sizes), (w, h), t)
         return rooms
 
@@ -194,7 +210,7 @@ class GussetBook(Lying):
             [Fold("lower", "gusset", math.pi / 2), Fold("gusset", "upper", math.pi / 2)],
             flags=(ScoreFlag("x", tab, "tab", 1.0),), quantity=n - 1, note="Double score.",
         )  # fmt: skip
-        instances = [Instance("page-1", page.id, Root("page", (w / 2, h / 2), away=s.bulk_on("page-1-back")))]
+        instances = [Instance("page-1", page.id, self._root(s, sizes))]
         swings = []
         mid, away = h / 2, t / 2 + sheet / 2 + s.glue
         for k in range(1, n):
@@ -231,11 +247,7 @@ class GussetBook(Lying):
         ]
         if s.room is None:
             mounts.append(face_mount("page-1-back", "page 1, back", "page-1", page.panels[0], -1, sheet))
-            mounts.append(
-                around_mount(
-                    f"page-{n}", page.panels[0], 1, sheet + 2 * s.bulk_on(f"page-{n}-front"), (0.0, 1.0), (w, h)
-                )
-            )
+            mounts.append(self._around(s, sizes, page.panels[0], 1, (0.0, 1.0)))
         return Part(
             e, s.name, (page, strip), tuple(instances), tuple(mounts), tuple(swings),
             tuple(self._gaps(s, sizes, page, strip, bought)),
@@ -278,7 +290,7 @@ class GussetBook(Lying):
                     bought=bought,
                 )
             )
-        instances = [Instance("page-1", page.id, Root("page", (w / 2, h / 2), away=s.bulk_on("page-1-back")))]
+        instances = [Instance("page-1", page.id, self._root(s, sizes))]
         mounts = [face_mount("page-1-front", "page 1, front", "page-1", page.panels[0], 1, sheet + 2 * (sheet + s.glue),
                              over=(("page-2", "flap"),))]  # fmt: skip
         swings, down = [], (0.0, -1.0)
@@ -302,11 +314,9 @@ class GussetBook(Lying):
             )  # fmt: skip
             swings.append(Swing(f"page-{k}", f"page {k} of {s.name} turns", turned))
         if s.room is None:
-            last = instances[-1]
             panel = pieces[1 if n == 2 else 2].panel("page")
-            bulk = sheet + 2 * s.bulk_on(f"page-{n}-front")
             mounts.append(face_mount("page-1-back", "page 1, back", "page-1", page.panels[0], -1, sheet))
-            mounts.append(around_mount(last.id, panel, -1, bulk, down, (w, h)))
+            mounts.append(self._around(s, sizes, panel, -1, down))
         gaps = self._flap_gaps(s, sizes, pieces, bought)
         return Part(e, s.name, tuple(pieces), tuple(instances), tuple(mounts), tuple(swings), tuple(gaps))
 

@@ -149,9 +149,19 @@ class PocketFolio(Lying):
         )
 
     def beyond(self, s: Situation, sizes: Sizes) -> tuple[float, float]:
-        """Gussets stand out on the left, the cover's spine on the right; the last page's edge by what was rounded."""
-        last = max(strip[-1][1] for strip in self._rows(s, sizes)) - sizes["page-width"].length
-        return max(last, self._right(s, sizes) + s.paper.caliper * (0.5 + FOLD_SHIFT)), 0.0
+        """Half of what stands out at both sides: it lies with its middle on the face's."""
+        return sum(self._stands_out(s, sizes)) / 2, 0.0
+
+    def _stands_out(self, s: Situation, sizes: Sizes) -> tuple[float, float]:
+        """How far gussets stand out on the left of a page, and the cover's spine on its right, mm; the last page's edge
+        by what was rounded."""
+        n, bend = int(sizes["pages"].length), s.paper.caliper * (0.5 + FOLD_SHIFT)
+        # the second strip's last page begins beyond the first's on the right, within it on the left
+        begins = (0.0, -self._apart(s, sizes) if n % 2 == 0 else self._apart(s, sizes))
+        ends = (at + row[-1][1] for at, row in zip(begins, self._rows(s, sizes), strict=True))
+        last = max(ends) - sizes["page-width"].length
+        left, right = bend if n > 2 else 0.0, self._right(s, sizes) + bend
+        return (max(left, last), right) if n % 2 == 0 else (left, max(right, last))
 
     def _right(self, s: Situation, sizes: Sizes) -> float:
         """How far the score of the cover's spine is beyond the page's right edge: strips and glue lie between, mm."""
@@ -237,8 +247,9 @@ class PocketFolio(Lying):
         up, middle = (0.0, 1.0), h / 2
         left_of_cover = cover.size[0]  # the left edge as it lies shut, front down
         left_of_second = second.size[0]
+        left, right = self._stands_out(s, sizes)
         instances = [
-            Instance("cover", cover.id, Root("wide", (left_of_cover - w / 2, middle), up, 1)),
+            Instance("cover", cover.id, Root("wide", (left_of_cover - (w + right - left) / 2, middle), up, 1)),
             Instance("second", second.id, Root("page-1", (left_of_second, middle), up, 1),
                      Attach("cover", "wide", (left_of_cover, middle), up, -1, t + s.glue)),
             Instance("first", first.id, Root("page-1", (0.0, middle), up),
@@ -290,9 +301,11 @@ class PocketFolio(Lying):
                 mounts.append(face_mount(f"back-{k}", labels[f"back-{k}"], "second", second.panel(f"page-{k}"), 1, t,
                                          shape=self._middle(second, k, w)))  # fmt: skip
         if s.room is None:
-            x0 = sizes["narrow"].length
-            whole = Panel("narrow", "cover", rectangle(x0 - w, 0.0, x0, h))
-            mounts.append(around_mount("cover", whole, 1, t + 2 * s.bulk_on("cover"), (0.0, 1.0), (w, h)))
+            left, right = self._stands_out(s, sizes)
+            x0 = sizes["narrow"].length + right - self._right(s, sizes)
+            whole = Panel("narrow", "cover", rectangle(x0 - (left + w + right), 0.0, x0, h))
+            size = (left + w + right, h)
+            mounts.append(around_mount("cover", whole, 1, t + 2 * s.bulk_on("cover"), (0.0, 1.0), size))
         return mounts
 
     @staticmethod
