@@ -18,7 +18,7 @@ from shapely.geometry import Polygon
 from yawning_lantern.assembly import CreaseStep
 from yawning_lantern.exchange.design_file import read_design
 from yawning_lantern.opening import Plates
-from yawning_lantern.opening.bodies import EDGE, ROUND, insets, over_flat_creases, prism
+from yawning_lantern.opening.bodies import EDGE, ROUND, Solid, insets, over_flat_creases, prism
 from yawning_lantern.pattern import Crease, Panel, Piece
 from yawning_lantern.structures import start_design
 from yawning_lantern.study import Study
@@ -100,9 +100,13 @@ def test_boxes_that_come_near_are_all_found() -> None:
         assert bodies._boxes(most, near) == sorted(every) and len(every) > least
 
 
-def test_bodies_are_those_of_the_sweep() -> None:
+@pytest.mark.parametrize("everywhere", [False, True])
+def test_bodies_are_those_of_the_sweep(everywhere: bool) -> None:
     study = Study(read_design(DEMO))
     stand = solids(study.resolved, study.assembly)
+    if everywhere:  # glued, limp, beyond a flat crease: something stands there too
+        nodes = study.assembly.nodes
+        stand = [*stand, *(Solid(k, node.panel.outline, 0.0, 2.0) for k, node in enumerate(nodes))]
     bodies, plates = Bodies(study.assembly, study.shut_frames, stand), Plates(study.assembly, solids=stand)
     turns, origins = plates.placed(study.shut_frames)
     assert [body.node for body in bodies.all] == plates.nodes

@@ -230,25 +230,23 @@ class AngledAlbum(Lying):
                 face_mount(f"slant-{k}", labels[f"slant-{k}"], name, piece.panel("slant"), 1, t, up,
                            self._free(sizes, right))
             )  # fmt: skip
-        last = f"leaf-{n}"
-        mounts.append(face_mount("cover", labels["cover"], last, pieces[n % 2 == 1].panel("slant"), -1, t, up,
-                                 self._free(sizes, n % 2 == 1)))  # fmt: skip
+        last, cover = f"leaf-{n}", pieces[False].panel("slant")  # an even number closes: the last turns on the left
+        mounts.append(face_mount("cover", labels["cover"], last, cover, -1, t, up, self._free(sizes, False)))
         for k in range(n, 0, -1):
             swings.append(
                 Swing(f"leaf-{k}", f"leaf {k} of {s.name} opens", ((f"leaf-{k}", "whole/slant", math.pi / 6),))
             )
         if s.room is None:
-            mounts.append(self._around(s, sizes, last, n % 2 == 1))
+            mounts.append(self._around(s, sizes, last))
         return Part(
             s.element, s.name, tuple(pieces.values()), tuple(instances), tuple(mounts), tuple(swings),
             tuple(self._gaps(s, sizes, pieces[True])), tuple(pockets), joints=tuple(joints),
         )  # fmt: skip
 
     @staticmethod
-    def _around(s: Situation, sizes: Sizes, last: str, right: bool) -> Mount:
+    def _around(s: Situation, sizes: Sizes, last: str) -> Mount:
         p = sizes["side"].length
-        x0 = p if right else 0.0
-        square = Panel("slant", "cover", rectangle(x0, 0.0, x0 + p, p))
+        square = Panel("slant", "cover", rectangle(0.0, 0.0, p, p))
         bulk = s.paper.caliper + 2 * s.bulk_on("cover")
         return around_mount(last, square, -1, bulk, (0.0, 1.0), (p, p))
 
