@@ -290,13 +290,13 @@ def sample(count: int, seed: int, workers: int = 2, kept: Path | None = None) ->
 
         def run(mutant: Mutant) -> None:
             tree, asked, alive = free.get(), set[str](), True
-            files = _naming(mutant)
+            files, family = _naming(mutant), mutant.module.stem.replace("_", "-")  # asked of a family first
             for tests in (
                 {c.removesuffix("|run").removesuffix("|setup") for c in _reaching(mutant, data)},
                 {t for t in times if t.partition("::")[0] in files},
                 {c.removesuffix("|run").removesuffix("|setup") for c in _near(mutant, data)},
             ):
-                more = sorted((tests & times.keys()) - asked, key=lambda t: times[t])
+                more = sorted((tests & times.keys()) - asked, key=lambda t: (family not in t, times[t]))
                 alive = alive and (not more or lives(mutant, more, tree))
                 asked |= set(more)
             free.put(tree)
