@@ -32,7 +32,7 @@ EDGE = 0.3
 EXACT = 0.09
 """What is told and what is measured differ by less, mm: bends are drawn as arcs of a few chords."""
 CREEPS = {
-    "booklet": 3.05, "pull-waterfall": 3.0, "mini-envelope": 2.05, "gusset-pouch": 2.05,
+    "pull-waterfall": 3.0, "mini-envelope": 2.05, "gusset-pouch": 2.05,
     "pinwheel-pouch": 2.05, "pocket-page": 2.05, "envelope-fold": 2.05, "drop-ladder": 1.7,
     "double-flap": 1.55, "flip-book": 1.4, "grid-sheet": 1.4, "maze-book": 1.4, "card-stand": 1.05, "free-strip": 1.05,
     "fold-out": 1.05, "pocket-folio": 1.05, "gusset-book": 1.2, "hinged-flip-book": 2.05, "strip-album": 1.05,

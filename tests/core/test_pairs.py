@@ -22,7 +22,7 @@ from ..plain_hosts import bulky, hosted, hosting
 KINDS = sorted(families())
 Choice = tuple[str, object]
 OPEN = {
-    "board-cover": (" lies ",),  # over turn-ins that nearly meet in a small cover a mat lies on a sheet less
+    "board-cover": (" lies ",),  # one liner over both hinges is told and cut, not drawn: a mat lies a sheet higher
 }
 """What is not mended yet, by words of the faults: whoever mends one takes it out."""
 TOGETHER = ""

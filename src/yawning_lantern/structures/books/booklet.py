@@ -97,13 +97,15 @@ class Booklet(Lying):
         )
 
     def beyond(self, s: Situation, sizes: Sizes) -> tuple[float, float]:
-        """The fold stands out by its radius; at the fore edge inner sheets that are all alike do."""
-        radius = (s.paper.caliper + self._wraps(s, sizes)[0]) / 2
-        back = radius + s.paper.caliper / 2
-        creep = (
-            (int(sizes["sheets"].length) - 1) * sizes["creep"].length if sizes["fore-edge"].value == "alike" else 0.0
-        )
-        return max(back, creep), 0.0
+        """Half of what stands out at both sides: it lies with its middle on the face's."""
+        return sum(self._stands_out(s, sizes)) / 2, 0.0
+
+    def _stands_out(self, s: Situation, sizes: Sizes) -> tuple[float, float]:
+        """How far the fold stands out on the left of the outermost page, and the inner ones at its fore edge, mm: the
+        arc of a fold takes its length from both leaves, the inner arcs less."""
+        arcs = [math.pi / 2 * (s.paper.caliper + wrap) / 2 for wrap in self._wraps(s, sizes)]
+        ends = [self._wide(s, sizes, k + 1) - arc for k, arc in enumerate(arcs)]
+        return max(s.paper.caliper / 2 - arcs[0] * (1 - 2 / math.pi), 0.0), max(ends) - ends[0]
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """Every page, but the last where that is glued down."""
@@ -163,7 +165,8 @@ class Booklet(Lying):
         pieces = [self._sheet(s, sizes, k, wraps[k - 1]) for k in range(1, n + 1)]
         radii = [(t + wrap) / 2 for wrap in wraps]
         wide = [self._wide(s, sizes, k) for k in range(1, n + 1)]
-        lies = Root("back", (1.5 * wide[0], h / 2), away=s.bulk_on(f"page-{4 * n}"))
+        back, fore = self._stands_out(s, sizes)
+        lies = Root("back", (1.5 * wide[0] + (fore - back) / 2, h / 2), away=s.bulk_on(f"page-{4 * n}"))
         instances = [Instance("sheet-1", pieces[0].id, lies)]
         joints, mounts, up = [], [], (0.0, 1.0)
         # where the arc of a fold begins on its back leaf: these lie one over the other
