@@ -4,9 +4,10 @@
 from __future__ import annotations
 
 import ast
+import io
+import tokenize
 from collections.abc import Iterator
 from importlib import import_module
-from itertools import pairwise
 from pathlib import Path
 
 from msgspec import structs
@@ -45,34 +46,62 @@ def _shown(value: object) -> str:
     return str(value)
 
 
-def _figures(file: Path, of_trade: bool) -> Iterator[tuple[str, str]]:
-    """Value and words of every constant of a module that is told in words: those whose words tell a source, or the
-    others."""
-    body = ast.parse(file.read_text(encoding="utf-8")).body
+def _comments(source: str) -> dict[int, str]:
+    """What is said behind a line's code, by its number."""
+    tokens = tokenize.generate_tokens(io.StringIO(source).readline)
+    return {one.start[0]: one.string.lstrip("# ") for one in tokens if one.type == tokenize.COMMENT}
+
+
+def names_of(node: ast.Assign | ast.AnnAssign) -> list[str]:
+    """The names that an assignment gives."""
+    targets = node.targets if isinstance(node, ast.Assign) else [node.target]
+    return [part.id for target in targets for part in ast.walk(target) if isinstance(part, ast.Name)]
+
+
+def told(source: str) -> Iterator[tuple[list[ast.Assign | ast.AnnAssign], str]]:
+    """Assignments of a module, those that stand together with the words that follow them; one that has words behind it
+    by itself. Where nothing is said the words are empty."""
+    behind = _comments(source)
+    together: list[ast.Assign | ast.AnnAssign] = []
+    for node in [*ast.parse(source).body, ast.Pass(lineno=0)]:
+        if together and node.lineno != (together[-1].end_lineno or 0) + 1:
+            yield together, ""
+            together = []
+        if isinstance(node, ast.Assign | ast.AnnAssign):
+            words = behind.get(node.end_lineno or 0, "")
+            if words and words != "fmt: skip":
+                yield [node], words
+            else:
+                together.append(node)
+        elif isinstance(node, ast.Expr) and isinstance(node.value, ast.Constant) and together:
+            yield together, " ".join(str(node.value.value).split())
+            together = []
+
+
+def figures(file: Path) -> Iterator[tuple[list[object], str]]:
+    """Constants of a module that are figures, those that stand together, and their words."""
     module = import_module(".".join(("yawning_lantern", *file.relative_to(ROOT).with_suffix("").parts)))
-    for node, after in pairwise(body):
-        if not (isinstance(after, ast.Expr) and isinstance(after.value, ast.Constant)):
-            continue
-        told = " ".join(str(after.value.value).split())
-        if not isinstance(node, ast.Assign | ast.AnnAssign):
-            continue
-        if any(source in told.lower() for source in SOURCES) != of_trade:
-            continue
-        target = node.targets[0] if isinstance(node, ast.Assign) else node.target
-        names = [part.id for part in ast.walk(target) if isinstance(part, ast.Name)]
-        values = [getattr(module, name) for name in names]
-        if all(map(_is_figure, values)):
-            yield ", ".join(map(_shown, values)), told
+    for nodes, words in told(file.read_text(encoding="utf-8")):
+        values = [getattr(module, name) for node in nodes for name in names_of(node)]
+        if found := [value for value in values if _is_figure(value) and value not in ((), {})]:
+            yield found, words
+
+
+def modules() -> list[Path]:
+    """Every module but those of the window."""
+    return [file for file in sorted(ROOT.rglob("*.py")) if "desktop" not in file.parts]
 
 
 def _tables(of_trade: bool) -> list[str]:
+    """Those whose words tell a source, or the others."""
     lines = []
-    for file in sorted(ROOT.rglob("*.py")):
-        found = [] if "desktop" in file.parts else list(_figures(file, of_trade))
+    for file in modules():
+        found = [one for one in figures(file) if any(name in one[1].lower() for name in SOURCES) == of_trade]
         if found:
             name = file.relative_to(ROOT).with_suffix("")
             lines += ["", f"### {name}", "", "| figure | what it is |", "| --- | --- |"]
-            lines += [f"| {value.replace('|', '/')} | {words.replace('|', '/')} |" for value, words in found]
+            rows = [(", ".join(map(_shown, values)), words) for values, words in found]
+            lines += [f"| {value.replace('|', '/')} | {words.replace('|', '/')} |" for value, words in rows]
     return lines
 
 

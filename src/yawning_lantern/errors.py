@@ -5,7 +5,7 @@ from __future__ import annotations
 import difflib
 from collections.abc import Callable, Iterable
 
-_LONGEST = 240
+_LONGEST = 240  # letters of a message that are told
 
 
 def _line(text: str) -> str:

@@ -11,9 +11,9 @@ from yawning_lantern.assembly import uses
 from yawning_lantern.assembly.room import TOP, TOP_AROUND, Gap, Need, Room, Side
 from yawning_lantern.assembly.spans import Lever, Span, Term
 
-_SAME_ANGLE = 1e-6
-_UNLIKE = 0.01  # mm
-_FAR = 25.0  # mm
+_SAME_ANGLE = 1e-6  # radians: two sides nearer than this look one way
+_UNLIKE = 0.01  # mm: where two opposite sides leave more than this unlike, each is told
+_FAR = 25.0  # mm: what is across a wall and farther off than this is not asked for
 
 
 def _turned(angle: float, turn: int) -> float:

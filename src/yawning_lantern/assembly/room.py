@@ -222,7 +222,7 @@ class Gap(Struct, frozen=True):
 
 
 SIDE_NAMES = ("right", "back", "left", "front")
-_QUARTERS = (0.0, math.pi / 2, math.pi, 1.5 * math.pi)
+_QUARTERS = (0.0, math.pi / 2, math.pi, 1.5 * math.pi)  # radians, from the right: where the four sides look
 
 
 def box_sides(reaches: Iterable[Span], names: Iterable[str] = SIDE_NAMES) -> tuple[Side, ...]:

@@ -61,9 +61,9 @@ def _flat(name: str, *parts: tuple[float, float, Span], back: float = 0.0) -> To
     return Tool(name, tuple(boxes), True)
 
 
-_HAND = (110.0, _both(30), _both(75))
-_BOTTLE = (100.0, _both(35), _both(35))
-_EDGE = (-0.5, 11.5)
+_HAND = (110.0, _both(30), _both(75))  # length, off and across, mm: a hand behind its fingers
+_BOTTLE = (100.0, _both(35), _both(35))  # a bottle of glue behind its nozzle
+_EDGE = (-0.5, 11.5)  # mm across: a finger that presses with its edge
 NOZZLES = (
     _tip("nozzle", (14.0, _both(2), _both(2)), (46.0, _both(6), _both(6)), _BOTTLE),
     _flat("nozzle", (14.0, 2.0, _both(2)), (46.0, 6.0, _both(6)), (100.0, 35.0, _both(35))),
@@ -81,8 +81,8 @@ PRESSING = (
 )
 """What presses a joint, the simplest first; a finger with its middle, then with its edge. Its parts as above. From
 memory."""
-_TILTS = (0.0, math.pi / 6, math.pi / 3)
-_AZIMUTHS = 8
+_TILTS = (0.0, math.pi / 6, math.pi / 3)  # from the face's normal, radians: how what comes with its tip is tried
+_AZIMUTHS = 8  # ways around the normal in which a tool is tried
 
 
 @lru_cache

@@ -19,7 +19,7 @@ from yawning_lantern.pattern.rounding import rounded_corners
 from yawning_lantern.stock import Tool
 
 BLADE = "Blades cut fingers too: cut away from yourself, and shut the blade when it lies down."
-_SHARP = math.radians(25.0)
+_SHARP = math.radians(25.0)  # radians: a corner turns by more, what turns by less is a curve's chord
 PUNCHED = 8.0
 """A hole no wider than this is punched, a wider one is cut out, mm. From memory."""
 _ROUND = 10

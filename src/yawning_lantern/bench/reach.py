@@ -35,10 +35,11 @@ OFF = (0.12, 0.3, 0.6, 1.2, 2.5, 5.0, 10.0, 20.0, 40.0, 90.0)
 """How far what hangs on nothing must come off, mm."""
 Pose = tuple[float, int]
 """How far the first so many motions are, the others shut; of −1 all of them."""
-SHUT: Pose = (0.0, -1)
+SHUT: Pose = (0.0, -1)  # nothing is moved
 POSES: tuple[Pose, ...] = tuple((share, -1) for share in (0.0, 0.25, 0.5, 0.75, 1.0))
-GLUED = 0.7
-PRESSED = 0.5
+"""All motions together, from shut to open: where a joint is tried."""
+GLUED = 0.7  # share of a joint that a nozzle must reach
+PRESSED = 0.5  # share of a joint that a finger must reach
 THROUGH = 3.0
 """What is glued flat on a joint within this is pressed through, mm."""
 PACK = 15.0
@@ -48,8 +49,8 @@ HOLLOW = 13.5
 inch and its sheets. From memory."""
 BOARD = 1.0
 """Board as thick as this spreads what presses it over all that is under it, mm. From memory."""
-_FLAT = 0.9995
-_PACKED = 0.99  # short panels over thick ones lean a little
+_FLAT = 0.9995  # cosine: panels that lie along one another more nearly are level
+_PACKED = 0.99  # cosine: of a block that is pressed flat; short panels over thick ones lean a little
 
 
 class Reached(Struct, frozen=True):

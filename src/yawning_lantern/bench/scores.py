@@ -16,7 +16,7 @@ from yawning_lantern.pattern import Piece, Point, bounds
 Face = Literal["front", "back"]
 INSET = 0.05
 """A score that runs on through no more of a panel than this does no harm, mm."""
-_SAME = 1e-4  # mm
+_SAME = 1e-4  # mm: scores nearer than this are on one line
 
 
 class Score(Struct, frozen=True):

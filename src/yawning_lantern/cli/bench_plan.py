@@ -18,7 +18,7 @@ from yawning_lantern.measure import Units
 from yawning_lantern.study import Study, sound
 from yawning_lantern.study.at_bench import plan_bench
 
-MOST = 1000
+MOST = 1000  # copies that can be planned at once
 
 
 def bench_arguments(command: argparse.ArgumentParser) -> None:

@@ -31,7 +31,7 @@ from yawning_lantern.study.shopping import Buy, sheets_to_buy, shopping
 from yawning_lantern.study.wanted import boards, boards_of, kept_boards, trimmer_of, wanted
 from yawning_lantern.workshop import Workshop
 
-MOST_COPIES = 200
+MOST_COPIES = 200  # copies that can be cut at once
 
 
 def sheets_arguments(command: argparse.ArgumentParser) -> None:

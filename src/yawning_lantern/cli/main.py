@@ -27,7 +27,7 @@ from yawning_lantern.cli.sentences import SentenceParser
 from yawning_lantern.errors import LanternError
 from yawning_lantern.exchange.pages import PAPERS
 
-_FAULT = 3
+_FAULT = 3  # exit status where the program itself failed
 
 
 def _parser() -> argparse.ArgumentParser:

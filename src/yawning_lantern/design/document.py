@@ -12,7 +12,7 @@ import msgspec
 from yawning_lantern.stock import Adhesive, Paper, Tool
 
 FORMAT = "yawning-lantern"
-VERSION = 3
+VERSION = 3  # of the files that are written
 
 Value = float | str
 """A setting: a length in mm, a count, or a word; which of them, the family's declaration says."""

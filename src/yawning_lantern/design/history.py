@@ -6,7 +6,7 @@ from msgspec import Struct
 
 from yawning_lantern.design.document import Design
 
-_LONGEST = 500
+_LONGEST = 500  # steps that can be undone
 
 
 class Step(Struct, frozen=True):

@@ -13,7 +13,7 @@ from yawning_lantern.exchange.scoring import reading_words
 from yawning_lantern.measure import MM_PER_INCH, Units, speak
 from yawning_lantern.on_use import load
 
-_DECIMALS = 5
+_DECIMALS = 5  # decimals of a length in mm
 BEGINS = time(19, 30)
 """When an evening begins."""
 

@@ -25,14 +25,14 @@ from yawning_lantern.study import Study
 from yawning_lantern.study.shopping import shopping
 from yawning_lantern.study.wanted import boards_of, trimmer_of, wanted
 
-MARGIN = 11.0
+MARGIN = 11.0  # mm: around what is on a page
 EFFORT = Effort(moves=300, seconds=0.5, proof=0.0)
 """How hard fewer sheets are looked for: the Sheets page looks harder."""
-COLUMNS, ROWS = 2, 4
+COLUMNS, ROWS = 2, 4  # steps on a page, with their pictures
 STRIP = 6
 """Pictures of the opening, at most."""
-_INK = (0.17, 0.15, 0.25)
-_LAMP = (0.72, 0.26, 0.18)
+_INK = (0.17, 0.15, 0.25)  # red, green and blue, 0 to 1: of lines and words
+_LAMP = (0.72, 0.26, 0.18)  # red, green and blue, 0 to 1: of what a step is about
 CAUTIONS = (
     "Blades: cut away from yourself, shut the knife when it lies down, and keep it from children.",
     "Hot glue and heat tools burn; solvent glues want fresh air. Read the label: it has the last word.",

@@ -15,8 +15,8 @@ from yawning_lantern.measure import MM_PER_INCH, Units, format_length, format_si
 from yawning_lantern.sheets import Cut, Plan, Rectangle, SheetPlan
 from yawning_lantern.study.shopping import Buy
 
-_DECIMALS = 4
-_PAGE = (215.9, 279.4)
+_DECIMALS = 4  # decimals of a length in a drawing's own unit
+_PAGE = (215.9, 279.4)  # mm: of a sheet of paper a drawing is laid on
 
 
 def sheets_json(plan: Plan, names: dict[str, str], units: Units, buy: Sequence[Buy] = ()) -> dict[str, Any]:

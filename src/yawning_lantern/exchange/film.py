@@ -23,12 +23,12 @@ from yawning_lantern.opening import Opening
 from yawning_lantern.study import Study, state_at
 from yawning_lantern.study.opened import contact_words, room_of, step_words, verdict
 
-COLUMNS = 3
+COLUMNS = 3  # pictures of a strip side by side
 PICTURE = (84.0, 66.0)
 """Size of one picture of a strip, mm."""
-_MARGIN, _CAPTION, _TITLE = 10.0, 14.0, 18.0
-_TABLE: Colour = (0.937, 0.914, 0.863)
-_INK: Colour = (0.17, 0.15, 0.25)
+_MARGIN, _CAPTION, _TITLE = 10.0, 14.0, 18.0  # mm: around a strip, under a picture, above all
+_TABLE: Colour = (0.937, 0.914, 0.863)  # red, green and blue, 0 to 1: of what it lies on
+_INK: Colour = (0.17, 0.15, 0.25)  # red, green and blue, 0 to 1: of lines and words
 FILM = (640, 480)
 """Size of a film, pixels."""
 FRAMES = 8

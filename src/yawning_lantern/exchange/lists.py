@@ -10,7 +10,7 @@ from yawning_lantern.fit import headline, sentence
 from yawning_lantern.measure import Units, format_size
 from yawning_lantern.study import Study
 
-_SMALL, _TEXT = 2.6, 2.9
+_SMALL, _TEXT = 2.6, 2.9  # mm: how high small words and others are
 _PER_MM = 0.52  # of its size in mm, how wide a letter is on the average
 Shapes = list[Stroke | Label]
 

@@ -23,7 +23,7 @@ PAPERS: dict[str, tuple[float, float]] = {
     "12x12": (inches(12), inches(12)),
 }
 """Paper for templates, mm: US Letter, ISO 216 A4 and A3, and the 12 in square."""
-OVERLAP = 8.0  # what two neighbouring tiles share
+OVERLAP = 8.0  # mm: what two neighbouring tiles share
 SPACE, TITLE = 6.0, 5.0
 """Between two pieces, and above each for its title, mm."""
 READABLE = 1.8

@@ -13,7 +13,7 @@ from yawning_lantern.exchange.shapes import DASHES, GREY, WIDTHS, Label, Page, S
 from yawning_lantern.measure import Units
 from yawning_lantern.study import Study, sound
 
-POINTS_PER_MM = 72.0 / 25.4
+POINTS_PER_MM = 72.0 / 25.4  # a point is a 72nd of an inch
 FONTS = Path(__file__).parent.parent / "fonts"
 
 

@@ -20,7 +20,7 @@ from yawning_lantern.study.page_map import is_folded, pages_of, pockets_of
 from yawning_lantern.study.shopping import wares_of
 from yawning_lantern.study.warning import StockWarning
 
-_DECIMALS = 5
+_DECIMALS = 5  # decimals of a length in mm
 
 
 OFF = 0.4

@@ -8,7 +8,7 @@ from typing import Any
 from yawning_lantern.bench import Placing, Reading, ScorePlan
 from yawning_lantern.measure import MM_PER_INCH, Units, format_fine, format_length
 
-_DECIMALS = 5
+_DECIMALS = 5  # decimals of a length in mm
 
 
 def placing_words(placing: Placing) -> str:

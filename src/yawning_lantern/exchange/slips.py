@@ -13,7 +13,7 @@ from yawning_lantern.study.amiss import Amiss, Made, lines_of
 from yawning_lantern.study.mend import mend, slits_of
 from yawning_lantern.study.refit import Moves
 
-_OFF = inches(1 / 8)
+_OFF = inches(1 / 8)  # mm: so much a line is cut wrong
 _PIECES, _SCORES = 3, 4
 """So many pieces of a structure, and scores of a piece, are asked."""
 

@@ -15,10 +15,10 @@ from yawning_lantern.fold import State
 from yawning_lantern.pattern import Line, Piece, Point
 from yawning_lantern.study import Study
 
-_FENCE = 2.0
-_LAMP = (0.72, 0.26, 0.18)
-_INK = (0.17, 0.15, 0.25)
-_PAPER = {"front": (0.9, 0.87, 0.8), "back": (0.98, 0.97, 0.94)}
+_FENCE = 2.0  # mm: how wide a fence is drawn
+_LAMP = (0.72, 0.26, 0.18)  # red, green and blue, 0 to 1: of what the step is about
+_INK = (0.17, 0.15, 0.25)  # red, green and blue, 0 to 1: of lines and words
+_PAPER = {"front": (0.9, 0.87, 0.8), "back": (0.98, 0.97, 0.94)}  # red, green and blue of either side of a sheet
 
 
 class Box(Struct, frozen=True):

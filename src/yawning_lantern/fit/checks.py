@@ -10,7 +10,7 @@ from msgspec import Struct
 from yawning_lantern.assembly import Gap
 
 Verdict = Literal["clash", "tight", "snug", "easy", "loose"]
-_ROUNDING = 1e-6  # mm
+_ROUNDING = 1e-6  # mm: what is nearer than this to what is asked is as asked
 
 
 class Check(Struct, frozen=True):

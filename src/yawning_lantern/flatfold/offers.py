@@ -15,7 +15,7 @@ from yawning_lantern.flatfold.state import Folded, Pair, meets, mirror, then
 from yawning_lantern.pattern import Point, bounds
 from yawning_lantern.pattern.convex import centroid, shared
 
-_NEAR = 1e-2  # mm
+_NEAR = 1e-2  # mm: corners nearer than this to a line are on it
 _TRIES = 64  # sets of scores on one line
 _MOST = 12  # places a panel may slip into that are told
 

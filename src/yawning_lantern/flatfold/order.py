@@ -138,8 +138,9 @@ def _nested(a: int, b: int, c: int, d: int) -> Condition:
     return Condition("two folds cross", tuple(p for p, _ in told), frozenset(allowed))
 
 
-_ROUND = frozenset({(1, 1, -1), (-1, -1, 1)})  # i < j < k < i and its mirror: (ij, jk, ik)
+_ROUND = frozenset({(1, 1, -1), (-1, -1, 1)})  # signs of (ij, jk, ik) where i < j < k < i, and its mirror
 _STRAIGHT = frozenset((a, b, c) for a in (1, -1) for b in (1, -1) for c in (1, -1) if (a, b, c) not in _ROUND)
+"""All other signs: three facets in some order."""
 
 
 def _triples(places: Sequence[Sequence[Point]], pairs: Sequence[Pair]) -> Iterator[Condition]:

@@ -10,8 +10,8 @@ from yawning_lantern.flatfold.sheet import Sheet
 from yawning_lantern.flatfold.state import Folded, turned
 from yawning_lantern.pattern import Point
 
-_CLOSE = 1e-3  # mm
-_STRAIGHT = 1e-6  # radians
+_CLOSE = 1e-3  # mm: corners nearer than this are one
+_STRAIGHT = 1e-6  # radians: what angles about a point may miss by rounding
 
 
 class InnerPoint(Struct, frozen=True):

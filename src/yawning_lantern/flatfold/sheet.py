@@ -17,7 +17,7 @@ from yawning_lantern.pattern.convex import each_once, half
 
 NEAR = 1e-6
 """Two places closer than this are one, mm: a hundred-thousandth of the finest tool."""
-_SLIVER = 1e-3  # mm²
+_SLIVER = 1e-3  # mm²: less is rounding, not paper
 
 
 class Facet(Struct, frozen=True):

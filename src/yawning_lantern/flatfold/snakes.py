@@ -23,7 +23,7 @@ Cell = tuple[int, int]
 """Column and row, from 0 at the lower left."""
 Side = Literal["right", "left", "head", "foot"]
 OPPOSITE: dict[Side, Side] = {"right": "left", "left": "right", "head": "foot", "foot": "head"}
-MOST_CELLS = 64
+MOST_CELLS = 64  # cells of a grid whose slits are looked for
 ASKED = 2048
 """So many steps are taken between asking whether to stop."""
 

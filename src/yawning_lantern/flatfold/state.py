@@ -18,7 +18,7 @@ from yawning_lantern.pattern.convex import shared
 
 Iso = tuple[float, float, float, float, float, float]
 """Images of x, of y, and of the origin: (x, y) ↦ (a·x + c·y + e, b·x + d·y + f). Turned over where a·d − b·c is −1."""
-LIES: Iso = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
+LIES: Iso = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)  # a sheet as it lies: neither turned nor moved
 SLIVER = 0.5
 """Two facets that share less than this touch, mm²: welded corners and rounding, not paper."""
 Pair = tuple[int, int]

@@ -12,7 +12,7 @@ from yawning_lantern.measure import Units, format_fine
 
 MEETS = 0.05
 """Glued edges closer than this coincide, mm."""
-_HALVINGS = 12
+_HALVINGS = 12  # how often the step in which a ring jams is halved
 
 
 class Finding(Struct, frozen=True):

@@ -6,7 +6,7 @@ from functools import lru_cache
 
 from yawning_lantern.fold.bsp import Facet, Vec
 
-LIGHT = (0.36, -0.48, 0.8)
+LIGHT = (0.36, -0.48, 0.8)  # where the light comes from: right, behind, above
 Colour = tuple[float, float, float]
 
 

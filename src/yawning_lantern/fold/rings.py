@@ -24,9 +24,9 @@ STEPS = 24
 """Poses along a path."""
 _MOST = 12  # iterations a pose
 _CLOSE = 1e-7  # mm: what an iteration gains when it is done
-_KEPT = 64
+_KEPT = 64  # rings whose ways are kept
 _DEPENDENT = 1e-6  # a column of which no more is left depends on the others, as a share of the largest
-_TINY = 1e-300
+_TINY = 1e-300  # below any square that is no rounding
 _paths: OrderedDict[tuple[int, bool], tuple[Ring, RingPath]] = OrderedDict()
 _lock = Lock()
 

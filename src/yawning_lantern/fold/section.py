@@ -9,7 +9,7 @@ from msgspec import Struct
 from yawning_lantern.assembly import Assembly
 from yawning_lantern.fold.bsp import Facet
 
-_PARALLEL = 1e-6
+_PARALLEL = 1e-6  # sine: a sheet nearer than this to the plane is not cut by it
 _GRAZING = 3.0  # a sheet that the plane grazes is drawn this many times as thick at most
 
 

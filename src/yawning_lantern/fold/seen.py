@@ -19,11 +19,11 @@ from yawning_lantern.fold.pose import flat_parts, opening_state, pose
 Shows = Literal["shut", "open", "never"]
 """shut: it shows when all is shut. open: only when it is opened. never: it is covered all the time."""
 _LIFT = 0.02  # mm off the sheet's own face where a ray begins
-_TILT = math.radians(62)
+_TILT = math.radians(62)  # radians from a panel's normal: how far rays lean
 _AROUND = tuple(k * math.pi / 2 + aside for k in range(4) for aside in (-0.3, 0.3))
 """Ways in which rays lean, radians from the panel's first edge: alike for every quarter and for its mirror image, and
 none along an edge or the diagonal of a square, where hairline gaps lie."""
-_SAMPLES = 5
+_SAMPLES = 5  # points of a panel from which rays go out
 _STAGES = 12  # poses that are looked at, beside the shut one
 _NEAREST = 64  # triangles that are asked first whether they stop a ray
 _LYING = 0.9  # cosine of the slope up to which a panel counts as lying

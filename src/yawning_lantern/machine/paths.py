@@ -20,7 +20,7 @@ from yawning_lantern.sheets import Placed, SheetPlan
 Layer = Literal["mark", "valley", "mountain", "slit", "outline"]
 LAYERS: tuple[Layer, ...] = ("mark", "valley", "mountain", "slit", "outline")
 """In the order they are done."""
-_SAME = 1e-4  # mm
+_SAME = 1e-4  # mm: ends nearer than this are one
 
 
 class Path(Struct, frozen=True):

@@ -21,14 +21,14 @@ from yawning_lantern.pattern import Point
 
 UNIT = 40.0
 """Steps a millimetre."""
-STILL = 1e-6  # radians
+STILL = 1e-6  # radians: the head turns by less without being lifted
 STEP = 0.05
 """How finely the trailing of the knife is followed, mm."""
 FREE = 0.15
 """What a stroke may go beyond bed or piece without being told, mm."""
 TWICE = 1.0
 """Two cuts may share so much of their way, mm: a closed cut goes on over its beginning."""
-NEAR = 0.06
+NEAR = 0.06  # mm: cuts nearer than this are one cut
 _COMMAND = re.compile(r"\s*([A-Za-z]{2})([^A-Za-z;]*);?")
 
 

@@ -13,7 +13,7 @@ from fractions import Fraction
 
 from yawning_lantern.errors import LengthError
 
-MM_PER_INCH = 25.4
+MM_PER_INCH = 25.4  # mm in an inch, by definition
 _INCH = Fraction(127, 5)
 _UNITS = {
     "mm": Fraction(1),
@@ -26,8 +26,8 @@ _UNITS = {
     "ft": 12 * _INCH,
 }
 _EXAMPLES = "Write it like 2 7/8, 2.875 in or 73 mm."
-_LONGEST_TEXT, _LONGEST_ROW = 80, 400
-_LARGEST_MM = 10_000
+_LONGEST_TEXT, _LONGEST_ROW = 80, 400  # letters of a length, and of a row of lengths
+_LARGEST_MM = 10_000  # mm: nothing here is larger
 
 _HYPHENATED = re.compile(r"(?<![\d/])(\d+)-(?=[¼½¾⅐-⅞])")
 _TOKEN = re.compile(

@@ -26,8 +26,8 @@ ROUND = 0.14
 """What a cut edge rounds off at most, mm; a thin sheet half of itself."""
 SMALL = 0.6
 """A prism narrower than this is left out, mm."""
-_SAME = 1e-4  # mm
-_FLAT = 1e-6  # radians
+_SAME = 1e-4  # mm: corners nearer than this are in one place
+_FLAT = 1e-6  # radians: a crease bent less lies flat
 _TURNS = 1e-4  # sine of the angle between two edges: less is straight on
 
 

@@ -24,8 +24,8 @@ from yawning_lantern.opening.sweep import Swept, moves, sweep
 
 _DEEP = 3
 """How many things may have to be moved out of the way of one another for one step."""
-_MOST_SWEEPS = 40  # for each motion
-_KNOTS = 40
+_MOST_SWEEPS = 40  # sweeps for each motion
+_KNOTS = 40  # motions in a knot of which the shortest rounds are looked for
 
 
 class Step(Struct, frozen=True):

@@ -22,13 +22,13 @@ STEP = 6.0
 """How far a corner may move between two poses, mm."""
 FINEST = 0.06
 """How fine a stretch is cut, mm: less than the thinnest sheet that is used."""
-FEWEST, MOST = 6, 80
-_SHORTEST = 2e-5  # of a motion
-_DEPTHS = 24
-_SCRAPED = 60
+FEWEST, MOST = 6, 80  # stations of a motion at which all is looked at, at least and at most
+_SHORTEST = 2e-5  # of a motion: a shorter stretch is cut no further
+_DEPTHS = 24  # stations at which it is asked how deep two plates get
+_SCRAPED = 60  # stations over which two plates' scraping is followed
 GRAZE = 0.1
 """Sheets that never get further into one another than this, mm, only graze: paper gives as much."""
-_RESTS_FROM = 0.5  # of a swing
+_RESTS_FROM = 0.5  # of a swing: from there on a panel may come to rest
 _DOWN = 0.7
 """A panel rests where it comes down on something: this much of its way (the cosine to straight down) must be
 downwards."""
@@ -39,7 +39,7 @@ SCRAPE = 3.0
 """Two sheets that graze may go on doing so over this way along one another, mm; what goes on longer goes through."""
 _ARRIVED = math.radians(6.0)
 """A turn by half that is stopped this near to its end has arrived: it lies on what it lies on."""
-_HALF_TURN = math.radians(150.0)
+_HALF_TURN = math.radians(150.0)  # radians: a turn of more is one by half
 _DEEPER = 0.3
 """How much further in, mm, two sheets that touch from the start may go before that is a contact."""
 

@@ -14,8 +14,8 @@ from yawning_lantern.pattern.convex import encloses
 from yawning_lantern.pattern.piece import Crease, Line, Panel, Piece, Point, ScoreFlag, area
 from yawning_lantern.stock import Paper
 
-_NEAR = 1e-6  # mm
-_ONE_PLACE = 1e-4  # mm
+_NEAR = 1e-6  # mm: a line shorter than this is none
+_ONE_PLACE = 1e-4  # mm: ends nearer than this meet
 Edge = tuple[Point, Point]
 _LineKey = tuple[Literal["cut", "score", "mark"], Literal["mountain", "valley", "none"], float, float, float]
 
@@ -54,7 +54,7 @@ class Slit(Struct, frozen=True):
     cut: bool = True
 
 
-_EVEN = 16
+_EVEN = 16  # sides of the polygon around a hole
 
 
 def round_hole(middle: Point, across: float) -> tuple[Point, ...]:

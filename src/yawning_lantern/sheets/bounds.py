@@ -16,7 +16,7 @@ from yawning_lantern.on_use import load
 from yawning_lantern.sheets.layout import Node, Want, pieces_of
 from yawning_lantern.sheets.patience import Patience
 
-_SLACK = 1e-9
+_SLACK = 1e-9  # of a sheet: what a bound may miss by rounding
 FINEST = 400
 """The pattern relaxation is asked of sheets of no more than so many units a side: the work grows with their cube."""
 

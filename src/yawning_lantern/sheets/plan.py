@@ -56,7 +56,7 @@ class _Asked(Struct, frozen=True):
     enough: Callable[[], bool] | None
 
 
-_SAME_FENCE = 1e-4  # mm
+_SAME_FENCE = 1e-4  # mm: fences nearer than this are set once
 
 
 def plan_sheets(

@@ -19,11 +19,11 @@ from yawning_lantern.sheets.patience import Patience
 
 LEAST, MOST = 3, 12
 """Pieces in a region that is opened."""
-STUCK, WEIGH = 40, 1.2
-RESTART = 1000
+STUCK, WEIGH = 40, 1.2  # rounds without gain, after which a piece that is left over weighs so much more
+RESTART = 1000  # moves after which it begins anew from another filling
 HANDFUL, UNITS = 9, 1000
 """So many pieces of the emptiest sheets are solved exactly in the end, on sheets of no more units a side."""
-POWERS = (1.2, 1.5, 2.0)
+POWERS = (1.2, 1.5, 2.0)  # exponents of the length that say which piece goes first
 
 
 class Found(Struct, frozen=True):

@@ -13,7 +13,7 @@ from yawning_lantern.sheets.fill import Filler
 from yawning_lantern.sheets.layout import Node, pieces_of, replaced, split, way_down
 from yawning_lantern.sheets.patience import Patience
 
-POWERS = (1.2, 1.5, 2.0, 3.0)
+POWERS = (1.2, 1.5, 2.0, 3.0)  # exponents of the length that say which piece goes first
 
 
 def largest_left(node: Node) -> int:

@@ -8,9 +8,9 @@ from __future__ import annotations
 
 from yawning_lantern.errors import ParameterError
 
-GRAMS_PER_POUND = 453.59237
-SQUARE_METRES_PER_SQUARE_INCH = 0.0254**2
-SHEETS_PER_REAM = 500
+GRAMS_PER_POUND = 453.59237  # grams in a pound, by definition
+SQUARE_METRES_PER_SQUARE_INCH = 0.0254**2  # an inch is 0.0254 m, by definition
+SHEETS_PER_REAM = 500  # sheets whose pounds are the basis weight, by definition
 BASIC_SIZES = {"text": (25.0, 38.0), "cover": (20.0, 26.0), "index": (25.5, 30.5)}
 """Basic size (in × in) of each kind of paper, by definition of its basis weight."""
 

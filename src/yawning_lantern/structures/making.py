@@ -29,8 +29,8 @@ PLEATED, CREASED = 1.0, 1.6
 1 mm still takes a scored right angle, cardstock of 0.6 mm a flat fold."""
 PLEAT_SPARE, CREASE_SPARE = 0.4, 0.6
 """How much thinner it is to be, mm, so that it does not crack. From memory."""
-_NOTHING = 0.02  # mm²
-_FLAT, _SQUARE = 0.75 * math.pi, 0.2 * math.pi
+_NOTHING = 0.02  # mm²: a panel that is not larger is nothing
+_FLAT, _SQUARE = 0.75 * math.pi, 0.2 * math.pi  # radians: bent more a crease is flat, bent less the stock is not asked
 
 _fitted = LastAnswers[Part](256)
 

@@ -29,9 +29,10 @@ from yawning_lantern.study.resolve import Resolved, paper_of, resolve
 from yawning_lantern.study.study import Study
 
 _SHARES = (0.97, 1.03, 0.94, 1.06, 0.86, 1.15, 0.72, 1.35, 0.55, 1.8, 0.35, 2.7)
-_STOCK = 0.9  # to make it from thinner stock
-_LET, _WORD = 1.0, 1.2  # to let a value be worked out, to take another word
-_MOVED, _TAKEN = 1.5, 2.0  # to another face, off
+"""Shares of a measurement that are tried instead, the nearest first."""
+_STOCK = 0.9  # how great a change it is to make it from thinner stock
+_LET, _WORD = 1.0, 1.2  # how great a change: to let a value be worked out, to take another word
+_MOVED, _TAKEN = 1.5, 2.0  # how great a change: put on another face, taken off
 
 
 class Admission(Struct, frozen=True):

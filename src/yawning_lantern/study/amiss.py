@@ -23,7 +23,7 @@ KINDS: dict[Kind, str] = {
     "extra": "a score too many",
     "turned": "glued the wrong way round",
 }
-_SAME = 1e-3  # mm
+_SAME = 1e-3  # mm: lines nearer than this are one
 
 
 class Amiss(Struct, frozen=True):

@@ -22,7 +22,7 @@ NEAR = inches(1 / 8)
 """Things that come nearer than this to one another have a fit, mm."""
 TOUCHING = 0.35
 """Sheets that lie this near are meant to lie on one another: no fit, mm."""
-_ACROSS = 0.2
+_ACROSS = 0.2  # of a way off a face: what leans more is not beside it
 _LIKE = 1e-6  # mm: of places as narrow as one another the first is told
 
 

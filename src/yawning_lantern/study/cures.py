@@ -12,7 +12,7 @@ from yawning_lantern.fit import Candidate, Check, candidates
 from yawning_lantern.structures import Family, Parameter
 from yawning_lantern.study.study import Study
 
-_TRIED = 10
+_TRIED = 10  # remedies that are tried out
 _PLACE_LABELS = dict(zip(PLACES, ("Place, across", "Place, up"), strict=True))
 
 

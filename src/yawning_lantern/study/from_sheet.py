@@ -15,6 +15,7 @@ from yawning_lantern.study.study import Study
 
 _STRIP = "strip-length"
 _LARGEST, _SMALLEST, _STEPS, _HALVINGS = 5.0, 0.1, 48, 9
+"""Shares of the sheet from which and to which it is tried, in how many steps, and how often the last is halved."""
 
 
 def fill_sheet(family_id: str, settings: Mapping[str, Value], sheet: float, **start: Any) -> Design:

@@ -27,7 +27,7 @@ from yawning_lantern.opening.bodies import (
 
 ALONG = 0.98
 """Two ways whose cosine is larger are one way."""
-_LEAST = 1e-6
+_LEAST = 1e-6  # of a way's length: a shorter one is none
 _STRAIGHT = 1e-9
 """Sine of an angle: less is no angle."""
 

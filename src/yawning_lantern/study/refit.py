@@ -26,7 +26,7 @@ TRUE = 0.06
 """How near a line must come out, mm: a fold is not truer."""
 MOST = 3
 """So many measures are changed at most."""
-TRIM = 0.05
+TRIM = 0.05  # mm: a blank that grew by less is not trimmed again
 Line = tuple[str, str]
 Lever = tuple[str, str]
 """An element and one of its measures."""

@@ -23,11 +23,11 @@ from yawning_lantern.stock import Catalogue, Paper
 from yawning_lantern.structures import Family, GuestNeed, Situation, Sized, checked_settings, family, parameter
 from yawning_lantern.structures.making import laid, with_making_fits
 
-_DEEPEST = 24
-_ROUNDS = 3
+_DEEPEST = 24  # parts in one another
+_ROUNDS = 3  # how often all is worked out anew because something is thicker than it told
 _TRIES = 6  # with more and more kept free beside what fills its face
-_SAME = 1e-6  # mm
-_NO_END = inches(36)
+_SAME = 1e-6  # mm: what is short by less is not short
+_NO_END = inches(36)  # mm: more room than there ever is
 THINNEST, THICKEST = 0.005, 20.0  # mm: what a sheet can be
 FARTHEST = 2000.0  # mm: how far off the middle of a face a guest can be
 

@@ -44,8 +44,8 @@ from yawning_lantern.study.pierced import Hole, holes, pierced
 from yawning_lantern.study.resolve import Resolved, resolve
 from yawning_lantern.study.rounded import rounded_gaps
 
-_KEPT_TREES = 4
-GROWTH = 1.2
+_KEPT_TREES = 4  # drawn poses that are kept
+GROWTH = 1.2  # a tree of so many times the fragments is built anew
 
 
 class Study:

@@ -15,7 +15,7 @@ from yawning_lantern.structures import Family, Parameter, Start, start_design
 from yawning_lantern.study.from_sheet import fill_sheet
 
 _CONTENT = "content-"
-_ASKED = 4
+_ASKED = 4  # measurements that are asked first
 _SHEET = Parameter("sheet", "Sheet side", "length", "The side of the square sheet at hand.", "Sheet", 10.0)
 
 

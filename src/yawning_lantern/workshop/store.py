@@ -27,7 +27,7 @@ PATIENCE = 5.0
 """How long one window waits for another that is writing, s."""
 LARGEST = 5000.0
 """No sheet is larger, mm."""
-MOST = 100_000
+MOST = 100_000  # sheets of one stock in the drawer
 _STEPS = (
     """CREATE TABLE sheets (stock TEXT PRIMARY KEY, count INTEGER NOT NULL CHECK (count >= 0));
     CREATE TABLE offcuts (id INTEGER PRIMARY KEY AUTOINCREMENT, stock TEXT NOT NULL, name TEXT NOT NULL,

@@ -53,7 +53,7 @@ from yawning_lantern.structures.kit.solving import (
     word_of,
 )
 
-MOST = 12
+MOST = 12  # pages at most
 PLAY = inches(1 / 8)
 """What a cover stands over its pages, mm. Common practice, no source."""
 FLAT_TOP = inches(1 / 8)

@@ -20,13 +20,14 @@ from yawning_lantern.structures.kit.over_edge import through
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import face_room, length_of, sheet_gap, word_of
 
-TURN_IN = inches(1)
-LEAST_TURN_IN = inches(5 / 8)
+TURN_IN, LEAST_TURN_IN = inches(1), inches(5 / 8)
+"""Turn-in, and the least that holds, mm. Common practice, no source."""
 CORNER = inches(1 / 8)
+"""How far a mitre stays clear of the board's corner, beside the board's thickness, mm. Common practice, no source."""
 ABOUT = 0.05
 """How much a hinge gap may fall short, mm: an eighth suits boards of 1.6. Common practice, no source."""
 BOARD = 1.5
-"""Turn-in, least turn-in, mitre from the board's corner, usual board, mm. Common practice, no source."""
+"""A usual board, mm. Common practice, no source."""
 
 
 class BoardCover(Lying):

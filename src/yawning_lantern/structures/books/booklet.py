@@ -17,7 +17,7 @@ from yawning_lantern.structures.kit.over_edge import through
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import down_to_cut, face_room, sheet_gap, word_of
 
-MOST = 8
+MOST = 8  # sheets at most
 WIRE = 0.5
 """A staple's wire, mm. From memory."""
 THICKEST = 2.0

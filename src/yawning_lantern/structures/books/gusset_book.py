@@ -37,7 +37,7 @@ from yawning_lantern.structures.kit.solving import (
     word_of,
 )
 
-MOST = 12
+MOST = 12  # pages at most
 GUSSET = inches(1 / 32)
 """A gusset between two thin pages, mm: about 1/8 for five pages and their four hinges together. Common practice, no
 source."""

@@ -30,7 +30,7 @@ from yawning_lantern.structures.kit.lying import LEAST, TAB, Lying, extent, face
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import face_room, length_of, positive, sheet_gap
 
-MOST = 3
+MOST = 3  # strips at most
 LEAST_STRIP = 6.0
 """A lower strip is none that stands across a box, mm. From memory."""
 STRIP, SPREAD = 0.3, 0.6

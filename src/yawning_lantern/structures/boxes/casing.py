@@ -40,7 +40,7 @@ from yawning_lantern.structures.kit.solving import (
     up_to_cut,
 )
 
-MOST = 8
+MOST = 8  # boxes at most
 PLAY = inches(1 / 8)
 """Room in all along the row. Common practice, no source."""
 EACH = inches(1 / 32)
@@ -55,7 +55,7 @@ APART = 20.0
 """How much higher each box of a row is drawn than the one before it, mm. From memory."""
 PROUD = 1.0
 """How far boxes stand above the walls, mm. Common practice, no source."""
-BOX = inches(2)
+BOX = inches(2)  # mm: the side of a box of which nothing is told
 LEAST = 12.0
 """A smaller box is none, mm."""
 UNDER = inches(1 / 16)

@@ -51,7 +51,7 @@ from yawning_lantern.structures.kit.solving import (
     up_to_score,
 )
 
-MOST = 4
+MOST = 4  # drawers at most
 PLAY = inches(1 / 16)
 """How much wider and higher a sleeve is inside than its drawer, mm. Common practice (1/16), no source."""
 SPARE = inches(1 / 16)

@@ -15,7 +15,7 @@ from yawning_lantern.structures.kit.lying import SIZE_PARAMETERS, Lying, count_o
 from yawning_lantern.structures.kit.shell import FOLD_SHIFT, WALL_UP, corner_joints, lever_term, shell_piece
 from yawning_lantern.structures.kit.solving import centred, face_room, length_of, positive, sheet_gap
 
-MOST = 8
+MOST = 8  # boxes at most
 LEAF = inches(1 / 2)
 """A leaf of a hinge strip, mm. Common practice, no source."""
 

@@ -48,7 +48,7 @@ from yawning_lantern.structures.kit.solving import (
 )
 from yawning_lantern.structures.kit.wrapped import TURN_INS, WAYS, Board, wrapping
 
-MOST = 12
+MOST = 12  # walls at most
 FOOT, LEAST_GLUED = inches(1 / 2), 6.0
 """A foot, glued under the base, and the least of it that holds, mm. Common practice, no source."""
 TAB = inches(1 / 2)

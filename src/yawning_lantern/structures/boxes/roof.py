@@ -45,8 +45,8 @@ from yawning_lantern.structures.kit.roof_trim import (
 )
 from yawning_lantern.structures.kit.solving import given_length, length_of, sheet_gap, up_to_cut
 
-MOST = 12
-COURSES = 8
+MOST = 12  # slopes at most
+COURSES = 8  # courses of shingles at most
 PITCH = 40
 """Of a roof, degrees from level. Common practice, no source."""
 OVERHANG = inches(3 / 8)
@@ -59,7 +59,7 @@ TAB = inches(3 / 8)
 """A tab along a hip, and a ledge under the storey, mm. Common practice, no source."""
 POINT = 2.0
 """The least that is left of a slope at its point, mm: less tears. From memory."""
-LEAST_FACE = 10.0
+LEAST_FACE = 10.0  # mm: nothing is put on a smaller one
 SEAT = use_of("seat", "Rim between the walls", (0.0, 1 / 64, 3 / 16), {"easy": (1 / 64, 3 / 16)}, drawn=False)
 """What is left between the rim and opposite walls, in all."""
 STOREY = 6.0

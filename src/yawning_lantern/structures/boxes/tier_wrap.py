@@ -58,7 +58,7 @@ from yawning_lantern.structures.kit.solving import (
     word_of,
 )
 
-MOST = 12
+MOST = 12  # trays at most
 PLAY = inches(1 / 16)
 """Play of a wrapper panel over the stack, mm. Common practice, no source."""
 BOW = inches(10)

@@ -21,7 +21,7 @@ TAIL = inches(2)
 """What of the thread hangs free, and is knotted under the disc, mm. From memory."""
 LEAST = 10.0
 """A smaller disc holds no thread, mm. From memory."""
-_EVEN = 32
+_EVEN = 32  # sides of the polygon that stands for a disc
 
 
 def eight(apart: float, across: float) -> float:

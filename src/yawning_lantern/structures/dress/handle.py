@@ -25,7 +25,7 @@ KNOT = 12.0
 """What a knot takes of a cord, in its own thicknesses. From memory; its tail with it."""
 BETWEEN = 2.0
 """Paper that is left between two holes at least, mm. From memory."""
-_STEPS = 512
+_STEPS = 512  # chords by which a bow is measured
 
 
 def bow(spread: float, drop: float) -> float:

@@ -45,9 +45,9 @@ LEAN, RICH = 1.7, 2.2
 """Fullness that looks good, and what is aimed at. Common practice, no source."""
 FLAT, WARN = 1.0, 1.05
 """Ring length over the rim's circle: least, and where it begins to be safe. Measured on simulated paper."""
-DISC_SIDES = 24
-MOST_STRIPS = 12
-LEAST = 20.0  # mm across
+DISC_SIDES = 24  # sides of the polygon that stands for a disc
+MOST_STRIPS = 12  # strips at most
+LEAST = 20.0  # mm across: a smaller one is not folded by hand
 
 
 def _circle(radius: float) -> tuple[tuple[float, float], ...]:

@@ -23,8 +23,8 @@ FREE = inches(1 / 8)
 """How much shorter a pointer is than its dial's radius, mm. Common practice, no source."""
 SPUN = 2.5 * math.pi
 """How far it is spun on screen, radians: once round, so that its whole circle is swept, and on."""
-_EVEN = 48
-_DISC = 20
+_EVEN = 48  # sides of the polygon that stands for a dial
+_DISC = 20  # sides of the polygon that stands for a brad's head
 
 
 class Spinner(Lying):

@@ -27,7 +27,7 @@ from yawning_lantern.structures.kit.lying import Lying, count_of, extent, face_m
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import as_given, down_to_cut, face_room, given_length, length_of, sheet_gap
 
-MOST = 5
+MOST = 5  # pockets at most
 STRIP = inches(1 / 4)
 """What is glued at each end, and along the foot of the foremost, mm. Common practice, no source."""
 LEAST_STEP = 4.0

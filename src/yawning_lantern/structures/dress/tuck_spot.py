@@ -20,7 +20,7 @@ BREADTH = inches(3 / 4)
 """How high a band is, mm. Common practice, no source."""
 PLAY = inches(1 / 8)
 """How much narrower what is tucked under is than the clear way, mm. Common practice, no source."""
-_ARC = 24
+_ARC = 24  # chords of a half round
 _RIM = 8  # straight stretches of glue along a half round's rim
 
 

@@ -27,7 +27,7 @@ from yawning_lantern.structures.kit.lying import (
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import down_to_cut, face_room, given_length, length_of, sheet_gap, up_to_cut
 
-MOST = 8
+MOST = 8  # flaps at most
 NOTCH = inches(3 / 4)
 """Width of the notch in the base's foot where the strip is taken hold of, mm. Common practice, no source."""
 HELD = 10.0

@@ -40,7 +40,7 @@ from yawning_lantern.structures.kit.solving import (
     up_to_cut,
 )
 
-MOST = 8
+MOST = 8  # leaves at most
 STRIP = inches(1 / 4)
 """The glued strip along three edges of a pocket, mm. Common practice, no source."""
 MARK = 1 / 3

@@ -9,8 +9,8 @@ from yawning_lantern.structures.kit.around import AROUND
 from yawning_lantern.structures.kit.declare import Sizes
 from yawning_lantern.structures.kit.snake_book import PAGE_PARAMETERS, POCKET_PARAMETERS, SHEET_PARAMETERS, SnakeBook
 
-_PATH = ((0, 0), (1, 0), (2, 0), (2, 1), (1, 1), (0, 1))
-_POCKET = 2  # the gap across the short side
+_PATH = ((0, 0), (1, 0), (2, 0), (2, 1), (1, 1), (0, 1))  # cells in the order of the pages: column, row
+_POCKET = 2  # the gap across the short side, where a pocket stays
 
 
 class FlipBook(SnakeBook):

@@ -17,7 +17,7 @@ from yawning_lantern.structures.kit.own_fold import OWN_PARAMETERS, OwnFold
 from yawning_lantern.structures.kit.snake_book import PAGE_PARAMETERS, POCKET_PARAMETERS, SHEET_PARAMETERS, SnakeBook
 
 MOST = 8  # columns and rows
-PAGES = 48
+PAGES = 48  # pages that can be faces
 _CELL = re.compile(r"^c(\d{1,2})r(\d{1,2})$")
 
 

@@ -38,8 +38,8 @@ SNIP = inches(1 / 32)
 """How far outside the score the corner between two flaps is snipped, mm. Common practice, no source."""
 PLAY = inches(1 / 8)
 """What is left beside the card it holds, in all, mm. Common practice, no source."""
-ROOT = math.sqrt(2.0)
-_UP = (1 / ROOT, 1 / ROOT)
+ROOT = math.sqrt(2.0)  # of two: a diagonal of a square of one
+_UP = (1 / ROOT, 1 / ROOT)  # up when it lies before you, in the sheet
 FLAPS = ("flap-1", "flap-2", "flap-3", "flap-4")
 
 

@@ -39,7 +39,7 @@ from yawning_lantern.structures.kit.solving import (
     word_of,
 )
 
-MOST = 6
+MOST = 6  # pages at most
 GUSSET = inches(1 / 4)
 """A narrow gusset, mm. Common practice, no source."""
 STRIP = inches(1 / 4)

@@ -41,7 +41,7 @@ from yawning_lantern.structures.kit.solving import (
     word_of,
 )
 
-MOST = 4
+MOST = 4  # pages at most
 SPINE = inches(1 / 4)
 """A spine panel, mm. Common practice, no source."""
 GROW = inches(1 / 2)
@@ -57,7 +57,7 @@ LATCH = (inches(3 / 4), inches(1 / 4))
 """The latch: a bar, long and wide, mm. From memory."""
 LAP = inches(1 / 8)
 """How far the latch reaches over the flap it holds, mm. From memory."""
-LEAST = 8.0
+LEAST = 8.0  # mm: a smaller panel is none
 LEANS = 0.5
 """How much less each page opens than the one before it, radians: they lean on one another."""
 

@@ -39,7 +39,7 @@ CARD_PARAMETERS = (
     Parameter("opens", "Opens to", "count", "How far the card opens, degrees.", "Card", 60, 180),
 )
 CARD_FACES = (("front", "front of the card"), ("left", "left page, beside it"), ("right", "right page, beside it"))
-_QUARTER = math.pi / 2
+_QUARTER = math.pi / 2  # radians: a quarter turn
 
 
 def open_angle(sizes: Sizes) -> float:

@@ -15,7 +15,7 @@ from yawning_lantern.structures.kit.lying import LEAST, face_mount, fit_gap
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import face_room
 
-MOST_FLAPS = 16
+MOST_FLAPS = 16  # flaps that are faces
 
 
 class Stack(Struct, frozen=True):

@@ -21,7 +21,7 @@ from yawning_lantern.structures.kit.one_sheet import SHEET, FoldedSheet, fold_sh
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import as_given, given_length, sheet_gap, word_of, worked_out
 
-MOST = 10
+MOST = 10  # panels at most
 LEAST = 6.0
 """A narrower panel cannot be folded by hand, mm. From memory."""
 INSET = inches(1 / 16)

@@ -28,8 +28,8 @@ LEAST_FACE = 12.0
 """A face that leaves less than this carries nothing, mm. From memory."""
 LEAST_CELL = 6.0
 """A narrower one cannot be folded by hand, mm. From memory."""
-OPENS = 5 * math.pi / 6  # as far as a leaf is turned
-UP = (0.0, 1.0)
+OPENS = 5 * math.pi / 6  # radians: as far as a leaf is turned
+UP = (0.0, 1.0)  # up in the sheet, unless it is told
 
 OWN_PARAMETERS = (
     Parameter("widths", "Widths of columns", "lengths", "From the left, joined by +; else the sheet in equal ones.",

@@ -17,6 +17,7 @@ MITRE = inches(1 / 16)
 """What is cut off each end of a tab so that it neither shows nor binds, mm. Common practice, no source."""
 
 WALL_UP: dict[str, Point] = {"right": (1.0, 0.0), "back": (0.0, 1.0), "left": (-1.0, 0.0), "front": (0.0, -1.0)}
+"""Where a wall's rim is from its foot, in a cross that lies flat, by its side."""
 FOLD_SHIFT = (1 - math.pi / 4) / 2
 """How far a plain 90° fold pushes its wall out, in calipers: R − R·π/4 with R = t/2 (see docs/architecture.md)."""
 TAB_TAKERS = ("back", "front")

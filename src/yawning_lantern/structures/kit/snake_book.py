@@ -44,6 +44,7 @@ LEAST_PAGE = 12.0
 """A smaller page cannot be folded by hand, mm. From memory."""
 SIDES: tuple[Edge, ...] = ("left", "right", "foot", "head")
 _UP: dict[Side, Point] = {"right": (0.0, -1.0), "left": (0.0, 1.0), "head": (1.0, 0.0), "foot": (-1.0, 0.0)}
+"""Where up is in the sheet, by the side the spine is on."""
 _HEAD: dict[Side, Edge] = {"right": "foot", "left": "head", "head": "right", "foot": "left"}
 
 SHEET_PARAMETERS = (

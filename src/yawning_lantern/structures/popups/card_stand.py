@@ -35,7 +35,7 @@ PANEL, WIDE = inches(3 / 4), inches(4)
 source."""
 FREE = inches(1 / 16)
 """What is left beside it in all, mm. Common practice, no source."""
-_DIAGONAL = math.sqrt(0.5)
+_DIAGONAL = math.sqrt(0.5)  # half the diagonal of a square of one
 Shape = tuple[tuple[tuple[str, str, float], ...], tuple[float, ...]]
 """Panels from the near tab to the far one (name, label, length in mm), and the angles between them, radians."""
 
