@@ -88,6 +88,74 @@ def test_what_fills_the_height_leaves_a_sixteenth_above_it(kind: str, stock: str
         assert beside and beside == pytest.approx([25.4 / 16] * len(beside), abs=0.01)
 
 
+def _tightest(design: Design) -> float:
+    """The least that is left of the tray across what fills it, or front to back, mm."""
+    checks = [c.gap for c in Study(design).checks if (c.gap.element, c.gap.host) == ("g", "host")]
+    return min(gap.value for gap in checks if gap.angle is not None and gap.in_all)
+
+
+BOXES = ("casing", "closing-box", "drawer-sleeve", "drop-front", "explosion-box", "tray")
+"""What stands in another's walls with walls of its own."""
+FLAT = (
+    "accordion-spine", "board-cover", "booklet", "box-card", "drop-cascade", "flap", "floating-layer", "gate-bag",
+    "handle", "photo", "pocket", "rosette", "spinner", "stand", "strip-pockets", "tag", "tent", "tuck-spot", "v-fold",
+    "waterfall",
+)  # fmt: skip
+"""What lies on its face, and of which nothing stands out beyond what it takes."""
+
+
+@pytest.mark.parametrize("stock", ["card-216", "chipboard-1"])
+@pytest.mark.parametrize("kind", [*BOXES, *FLAT])
+@pytest.mark.usefixtures("no_rounding")
+def test_what_fills_its_face_leaves_a_sixteenth_or_an_eighth(kind: str, stock: str) -> None:
+    """In all, where no tool rounds: a sixteenth within walls, an eighth on a face. Common practice, no source."""
+    for host, size in (
+        ("tray", {"width": 212.3, "depth": 163.1, "height": 150.0}),
+        ("mat", {"width": 140.0, "height": 150.0}),
+    ):
+        guest = Element("g", kind, stock=stock, place=Place("floor" if host == "tray" else "face"))
+        design = Design(Element("host", host, settings={**size}, guests=(guest,)), cut_tool="free", score_tool="free")
+        try:
+            left = _tightest(design)
+        except LanternError:
+            assert (kind, stock) == ("booklet", "chipboard-1")  # no stapler goes through
+        else:
+            assert left == pytest.approx(25.4 / 16 if kind in BOXES else 25.4 / 8, abs=0.01)
+
+
+LOOSER = {
+    "booklet": 1.6, "double-flap": 0.3, "explosion-box": 2.01, "flip-book": 0.55, "fold-out": 0.55, "free-strip": 0.55,
+    "grid-sheet": 0.55, "maze-book": 0.55, "prism": 0.55, "pull-waterfall": 0.15, "strip-album": 0.55,
+    "tier-wrap": 2.01,
+}  # fmt: skip
+"""Of these it may be so much more or less, mm: folds that swell, leaves that creep out, a box that stands in the middle
+with board on one side of it."""
+
+
+@pytest.mark.parametrize("kind", sorted(families()))
+@pytest.mark.usefixtures("no_rounding")
+def test_what_fills_its_face_fills_it_as_well_with_something_on_it(kind: str) -> None:
+    """Board on any of its own faces leaves as much beside it: it is taken into account once, and the right way."""
+    fills = Element("g", kind, place=Place("floor"))
+    host = Element("host", "tray", settings={"width": 212.3, "depth": 163.1, "height": 150.0}, guests=(fills,))
+    design = Design(host, cut_tool="free", score_tool="free")
+    try:
+        bare = Study(design).resolved["g"]
+    except LanternError:
+        return
+    if not any(sized.origin == "fill" for sized in bare.sizes.values()):
+        return
+    left, asked = _tightest(design), set()
+    for face, room in bare.rooms.items():
+        if room.relation == "onto" and (alike := re.sub(r"[2-9]|1\d", "2", face)) not in asked:  # the first and another
+            asked.add(alike)
+            try:
+                dressed = _tightest(add_guest(design, "g", Element("on", "mat", stock="chipboard-2"), Place(face)))
+            except LanternError:
+                continue  # on what is too small for it, or cannot be board
+            assert dressed == pytest.approx(left, abs=LOOSER.get(kind, 0.01)), face
+
+
 @pytest.mark.parametrize("width", [12.0, 16.0])
 def test_where_nothing_can_be_kept_free_it_is_made_all_the_same_and_told(width: float) -> None:
     # a waterfall of 1 mm board in a tray as narrow as a finger: with less room it could not be made at all

@@ -61,7 +61,7 @@ def beside_hips(shape: Sequence[Point], leg: float) -> tuple[Point, ...]:
     less = leg * math.hypot(half - top, high) / high  # across, on the level
     low, up = half - less, top - less
     if up < 0.0:
-        high, up = high * low / (half - top) if low > 0 else 0.0, 0.0
+        high = high * low / (half - top) if low > 0 else 0.0
     return (-low, 0.0), (low, 0.0), (max(up, 1e-3), high), (-max(up, 1e-3), high)
 
 
