@@ -95,17 +95,14 @@ class DropLadder(Lying):
             note="Score the middle on both faces: it lies flat when shut and folds back on itself when let down.",
         )  # fmt: skip
         middle = (d + w / 2, d + h / 2)
-        # a wall's edge and its foot, in the tray's own coordinates: (foot, edge) for the head and the foot wall
-        edge = {"back": 2 * d + h, "front": 0.0}
-        under = (0.5 + FOLD_SHIFT) * t  # from the score to the underside of the base
-        foot = {"back": d + h - under, "front": d + under}
         instances = [Instance("tray-1", tray.id, Root("base", middle))]
         swings = []
         for k in range(1, n):
             mouths = k % 2 == 1  # mouth meets mouth: hinged at the rims, at the foot; else base on base, at the head
             # in its own frame every tray's head is up; turned over, the wall below is still its front wall
             wall = "front" if mouths else "back"
-            at = edge[wall] if mouths else foot[wall]
+            # at the front wall's edge; at the back wall's foot, as far in as the underside of the base
+            at = 0.0 if mouths else d + h - (0.5 + FOLD_SHIFT) * t
             out = WALL_UP[wall]
             up = out if mouths else (-out[0], -out[1])  # away from the tray that carries
             away = t + s.glue
