@@ -44,8 +44,6 @@ SLACK = 2.0
 """What straps, cords and mitred tabs, which do not stand everywhere, may leave beyond what was told, mm."""
 SHEETS = 8
 """Of thick card so many sheets: what a family allows for the folds in it."""
-LOOSE = 0.15
-"""What lies loosely on something, mm."""
 ROUNDED = 1.5
 """What chords take off the arcs of rounded corners, mm²."""
 GIVES = 0.5
@@ -318,13 +316,14 @@ def lies_on_its_face(study: Study, element: str) -> Iterator[str]:
     mine = subtree(study, element)
     own, others = ([p for p in shut if (p.element in mine) is inside] for inside in (True, False))
     under, on = free_way(own, [p for p in others if p.element == r.host], -normal)
-    if not -0.05 <= under <= r.final.glue + LOOSE:
-        yield f"{element} lies {under:.2f} mm off {mount.label} ({on})"
+    glue = 0.0 if mount.seat else r.final.glue  # what is only put there rests on it
+    if abs(under - glue) > 0.05:
+        yield f"{element} lies {under:.2f} mm off {mount.label}, {glue:.2f} of it glue ({on})"
     held = reach([p for p in shut if p.node == host], normal)
     lows = [p.span(normal)[0] - held for p in own]
     if study.resolved[r.host].rooms[r.place.face].through is not None and not r.need.sides[2:]:
         lows = [min(lows, key=abs)]  # what goes around an edge lies beyond the other side as well
-    if (between := min(lows)) < -0.05 or between > 4 * (r.final.paper.caliper + r.final.glue) + LOOSE:
+    if (between := min(lows)) < -0.05 or between > 4 * (r.final.paper.caliper + r.final.glue):
         yield f"{element} lies {between:.2f} mm from the panel of {mount.label}"
     outline = [
         (mount.origin[0] + x * mount.side * mount.up[1] + y * mount.up[0],
