@@ -283,8 +283,10 @@ def test_a_ring_of_motions_is_a_ring() -> None:
 def test_a_windmill_is_explained() -> None:
     """Flaps of which the last tucks under the first, a known fold (common practice); a waterfall's stand for them."""
     study = Study(designed("waterfall", flaps=4))
-    words = knot_words(study, Opening((), (), (0, 1, 2, 3)))
-    assert "windmill" in words and "Lift them all a little together" in words
+    for knot in ((0, 1, 2), (0, 1, 2, 3)):
+        words = knot_words(study, Opening((), (), knot))
+        assert "windmill" in words and "Lift them all a little together" in words
+    assert "windmill" not in knot_words(study, Opening((), (), (0, 1)))
 
 
 def test_what_stands_in_a_box_is_a_body() -> None:

@@ -57,6 +57,18 @@ def test_random_cards_close(kind: str, width: float, height: float, opens: int, 
     assert not any(c.is_clash for c in study.checks if c.gap.code == "inside-card")
 
 
+@pytest.mark.parametrize("opens", [90, 120, 180])
+@pytest.mark.parametrize("kind", POPUPS)
+def test_a_ring_begins_where_the_solver_finds_it(kind: str, opens: int) -> None:
+    """The closed form from which it is followed is no guess: sheets without thickness meet in it."""
+    if kind == "box-card" and opens != 90:
+        return
+    study = Study(start_design(kind, {} if kind == "box-card" else {"opens": opens}))
+    ring = only(study)
+    found = ring_path(study.assembly, ring, plain=True).at(ring.loop.start_at)
+    assert found.angles == pytest.approx(ring.loop.start, abs=1e-6)
+
+
 @pytest.mark.parametrize("kind", POPUPS)
 def test_mountains_stay_mountains(studied: Maker, kind: str) -> None:
     study = studied(kind)

@@ -9,6 +9,7 @@ import pytest
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.exchange.plan import plan
 from yawning_lantern.structures import start_design
+from yawning_lantern.structures.boxes.tier_wrap import within_ends
 from yawning_lantern.study import Study, remedies
 
 from ..conftest import Maker
@@ -150,6 +151,13 @@ def test_tier_wrap(studied: Maker) -> None:
     assert solved["panel"] == pytest.approx(2 + sheets + 0.0625, abs=1 / 16)
     assert solved["wrapper-height"] == pytest.approx(67 / 16)  # 4 + 4 t + 1/8, up to the trimmer's mark
     assert len(scores(study, "wrap.wrapper")) == 3
+
+
+@pytest.mark.parametrize("k", range(16))
+def test_a_strip_rolled_around_itself_lies_on_what_was_rolled_before(k: int) -> None:
+    """A panel goes from the sheets on the side before it to those on the side after it, counted one by one."""
+    before, after = (sum(1 for j in range(max(side, 0)) if j % 4 == side % 4) for side in (k - 1, k + 1))
+    assert within_ends(k) == (before, after)
 
 
 def test_drop_strap_is_the_chord(studied: Maker) -> None:
