@@ -85,6 +85,26 @@ def fault(rng: random.Random, k: int) -> tuple[Amiss, Made] | None:
     return Amiss("score", piece.id, line, place + off), made
 
 
+def test_what_is_made_is_what_was_done_and_the_numbers_before_this_one() -> None:
+    study = Study(designed("tier-wrap"))
+    plan = plan_bench(study)
+    before, lines, cut = set[str](), dict[str, int](), set[str]()
+    for at, step in enumerate(plan.steps):
+        many = len(step.placing.readings) if step.placing else 0
+        for number in range(many):
+            made = made_of(study, Walk(plan, at, number, done=frozenset(before)))
+            assert len(made.scored.get(step.piece, frozenset())) == lines.get(step.piece, 0) + number
+            others = {piece: len(names) for piece, names in made.scored.items() if piece != step.piece}
+            assert others == {piece: count for piece, count in lines.items() if piece != step.piece}
+            assert made.cut == cut
+        before.add(step.id)
+        if step.placing:
+            lines[step.piece] = lines.get(step.piece, 0) + many
+        elif step.kind == "cut":
+            cut.add(step.piece)
+    assert len(lines) > 1 and sum(lines.values()) > 5 and cut
+
+
 def verify(k: int, wrong: Amiss, made: Made, found: Mended) -> None:
     """Hold an answer against a study made from nothing."""
     study, _, _ = known(k)

@@ -83,6 +83,9 @@ def test_what_cannot_be_read_begins_anew() -> None:
         assert walk.step is not None and walk.number == 0 and walk.ticked == frozenset()
     scored = next(step for step in PLAN.steps if step.placing is not None and len(step.placing.readings) > 1)
     assert resumed(PLAN, {"at": scored.id, "done": []}).number == 0
+    assert scored.placing is not None
+    for number in (-1, len(scored.placing.readings)):
+        assert resumed(PLAN, {"at": scored.id, "number": number, "done": []}).number == 0
 
 
 def test_what_was_not_done_is_told_where_one_jumps() -> None:
