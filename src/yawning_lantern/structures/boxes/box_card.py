@@ -26,7 +26,7 @@ from yawning_lantern.assembly import (
 from yawning_lantern.measure import inches, snap
 from yawning_lantern.pattern import Fold, Piece, ScoreFlag, build_piece
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.kit.lying import LEAST, TAB, Lying, extent, face_mount, fit_gap, most_of, row
+from yawning_lantern.structures.kit.lying import LEAST, TAB, Lying, extent, face_mount, fit_gap, most_of, row, within
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import face_room, length_of, positive, sheet_gap
 
@@ -84,6 +84,7 @@ class BoxCard(Lying):
         n = sizes["strips"].length
         least = snap(deep.length / (n + 1) * 0.8, s.cut.grid, "down").value
         sizes["tab"] = length_of(given, "tab", min(TAB, snap(wide.length / 2, s.cut.grid, "down").value), "auto")
+        within(sizes, "tab", "Tab", wide.length, "the back wall")
         sizes["strip-tab"] = length_of(given, "strip-tab", min(TAB, max(least, LEAST)), "auto")
         high = snap(sizes["wall-height"].length * (STRIP if n < 3 else 0.2), s.cut.grid, "down").value
         sizes["strip-height"] = length_of(given, "strip-height", max(high, LEAST_STRIP), "auto")

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from yawning_lantern.assembly import uses
 from yawning_lantern.measure import inches
 from yawning_lantern.structures.kit.around import Band, band_play
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, fact
-from yawning_lantern.structures.kit.solving import length_of, up_to_cut
+from yawning_lantern.structures.kit.lying import usual_length, within
+from yawning_lantern.structures.kit.solving import up_to_cut
 
 BREADTH = inches(1)
 OVERLAP = inches(1 / 2)
@@ -30,12 +32,15 @@ class BellyBand(Band):
     )
 
     def size(self, situation: Situation) -> dict[str, Sized]:
-        """Breadth, overlap, and the strip."""
+        """Breadth, overlap, and the strip. Raises ParameterError where the overlap goes on around the next edge."""
         s = situation
         sizes = self.thing(s)
-        sizes["breadth"] = length_of(s.given, "breadth", BREADTH)
-        sizes["overlap"] = length_of(s.given, "overlap", OVERLAP)
+        high = s.room.nominal[1] if s.room is not None and s.room.use == uses.BAND else None
+        sizes["breadth"] = usual_length(s, "breadth", BREADTH, 2 * BREADTH if high is None else high / 2)
         sizes["play"] = band_play(s, max(PLAY, 4 * s.paper.caliper))
+        across = self.panels(s, sizes)[0]
+        sizes["overlap"] = usual_length(s, "overlap", OVERLAP, across)
+        within(sizes, "overlap", "Overlap", across, "the side")
         exact = 2 * (sizes["over-width"].length + sizes["over-thick"].length) + sizes["overlap"].length
         sizes["strip"] = up_to_cut(s, exact + sizes["play"].length, "auto")
         return sizes

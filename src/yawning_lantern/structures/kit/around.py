@@ -32,7 +32,7 @@ from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, build_piece
 from yawning_lantern.stock import Paper
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.kit.lying import face_mount, fit_gap, row
+from yawning_lantern.structures.kit.lying import BEARS, face_mount, fit_gap, row
 from yawning_lantern.structures.kit.solving import centred, face_room, given_length, length_of, sheet_gap, up_to_cut
 
 AROUND = "around"
@@ -130,13 +130,15 @@ class Band:
 
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """Its front, unless a bow lies on it."""
-        if not self.faces:
+        across, t = self._free(situation, sizes), self.stock(situation).caliper
+        if not self.faces or across < BEARS:
             return {}
-        across = self.panels(situation, sizes)[0]
-        across -= min(sizes["overlap"].length, across / 2)
-        t = self.stock(situation).caliper
         return {"front": face_room(across, sizes["breadth"].length, t, situation.element, ("play", "breadth"), "band",
                                    (0.25, 1.0))}  # fmt: skip
+
+    def _free(self, s: Situation, sizes: Sizes) -> float:
+        """How much of its front is left beside the overlap, mm."""
+        return self.panels(s, sizes)[0] - sizes["overlap"].length
 
     def build(self, situation: Situation, sizes: Sizes, rooms: Mapping[str, Room]) -> Part:
         """Front panel first; the loop runs on around the thing and overlaps itself."""
@@ -187,8 +189,8 @@ class Band:
                 Instance("bridge", bridge.id, Root("back", (0.0, breadth / 2)), lap),
             ]
             front = first.panel("front")
-        free = (min(overlap, across / 2), 0.0, across, breadth)  # beside the overlap
-        mounts = [face_mount(face, words, "band", front, 1, t, shape=free) for face, words in self.faces]
+        free = (overlap, 0.0, across, breadth)
+        mounts = [face_mount(f, words, "band", front, 1, t, shape=free) for f, words in self.faces if f in rooms]
         ends = [("band", "overlap") if whole else ("bridge", "overlap")]
         if whole:
             ends += [("band", f"tail-{k + 1}") for k in range(self.layers(s, sizes))]

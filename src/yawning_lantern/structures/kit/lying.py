@@ -11,7 +11,7 @@ from msgspec.structs import replace
 
 from yawning_lantern.assembly import Gap, Mount, Need, Relation, Span, Term, Use, box_sides, span, uses
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.measure import inches, snap, told
+from yawning_lantern.measure import at_most, inches, snap, told
 from yawning_lantern.pattern import Line, Panel, Point, area, bounds, rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
 from yawning_lantern.structures.kit.solving import down_to_cut, given_length, length_of, on_board, up_to_cut
@@ -68,6 +68,15 @@ def at_least(value: float, least: float, what: str, remedy: str) -> None:
     """Raise ParameterError where a length (mm) that was worked out is too short for paper."""
     if value < least:
         raise ParameterError(f"The {what} comes out at {told(value)}: that is too little.", what, remedy)
+
+
+def within(sizes: Sizes, name: str, label: str, most: float, where: str) -> None:
+    """Raise ParameterError where what is glued (a size, told as `label`) is longer than what it is glued to, mm."""
+    length = sizes[name].length
+    if length > most + 1e-6:
+        raise ParameterError(
+            f"{told(length)} is more than {where} of {told(most)} it is glued to.", label, f"Give {at_most(most)}."
+        )
 
 
 class Lying:

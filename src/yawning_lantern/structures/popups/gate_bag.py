@@ -12,7 +12,7 @@ from yawning_lantern.measure import inches
 from yawning_lantern.pattern import Fold, Panel, Piece, ScoreFlag, build_piece, rectangle
 from yawning_lantern.structures.kit.card import CARD_FACES, CARD_PARAMETERS, RISE, PopUp, as_part, quarter_open
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
-from yawning_lantern.structures.kit.lying import TAB, face_mount, fit_gap
+from yawning_lantern.structures.kit.lying import TAB, face_mount, fit_gap, within
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import face_room, given_length, length_of, on_board, positive, word_of
 
@@ -83,6 +83,7 @@ class GateBag(PopUp):
         )
         for name in ("bag-width", "bag-height", "gusset", "seam-tab", "tab"):
             positive(sizes[name].length, f"bag's {name.removeprefix('bag-')}", "Make the leaves larger.")
+        within(sizes, "seam-tab", "Seam tab", sizes["bag-width"].length, "the front")
         sizes["shut-reach"] = Sized(sizes["gusset"].length / 2 + sizes["bag-height"].length, "auto")
         sizes["handle-cord"] = Sized(1.5 * sizes["bag-width"].length + 2 * HANDLE_OVER, "auto")
         return sizes
