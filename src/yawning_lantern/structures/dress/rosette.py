@@ -28,7 +28,7 @@ from yawning_lantern.errors import ParameterError
 from yawning_lantern.measure import at_most, inches, snap, told
 from yawning_lantern.pattern import Fold, Panel, Piece, build_piece
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start
-from yawning_lantern.structures.kit.lying import BEARS, Lying, bulks, fit_gap, row
+from yawning_lantern.structures.kit.lying import BEARS, Lying, bulks, fit_gap, row, within
 from yawning_lantern.structures.kit.pleats import (
     PleatedRing,
     Ring,
@@ -168,9 +168,11 @@ class Rosette(Lying):
         sizes["fullness"] = Sized(round(100 * ring.fullness), "auto")
         sizes["rim-thick"] = Sized(ring.height(ring.radius), "auto")
         sizes["hub-thick"] = Sized(ring.height(ring.hub), "auto")
-        sizes["disc"] = down_to_cut(s, max(2 * ring.hub + inches(1 / 2), ring.radius), "auto")
-        cover = snap(max(2 * ring.hub + inches(1 / 2), ring.radius * 0.7), s.cut.grid, "up").value
-        sizes["medallion"] = length_of(given, "medallion", cover, "auto")
+        least, most = 2 * ring.hub + inches(1 / 2), snap(2 * ring.radius, s.cut.grid, "down").value
+        sizes["disc"] = down_to_cut(s, min(max(least, ring.radius), most), "auto")
+        cover = snap(max(least, ring.radius * 0.7), s.cut.grid, "up").value
+        sizes["medallion"] = length_of(given, "medallion", min(cover, most), "auto")
+        within(sizes, "medallion", "Medallion", 2 * ring.radius, "the rosette")
         tails = given.get("tails")
         sizes["tails"] = Sized(0, "default") if tails is None or isinstance(tails, str) else Sized(int(tails), "given")
         sizes["tail-length"] = length_of(given, "tail-length", snap(1.6 * ring.radius, s.cut.grid, "up").value, "auto")
@@ -308,7 +310,7 @@ class Rosette(Lying):
         return pleats.plus(
             Term("medallion", round_),
             Term("tails", self._under(s, sizes)),
-            Term("glue", 2 * s.glue),
+            Term("glue", (2 if round_ else 1) * s.glue),
             *bulks(s, "on the medallion", "medallion"),
         )
 
