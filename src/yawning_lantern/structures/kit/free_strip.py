@@ -242,14 +242,13 @@ class FreeStrip(Lying):
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """Both faces of every panel, but what lies on the host."""
         t, e = situation.paper.caliper, situation.element
-        (first, last), h = self.lying(sizes), sizes["height"].length
-        rooms = {}
+        made, h, rooms = self.made(situation, sizes), sizes["height"].length, {}
         for k, width in enumerate(self.row(sizes)):
             across = span(f"panel {k + 1}", width / 2)
             along = span("height", h / 2, e, "height", 0.5)
             plain = Room("onto", uses.MAT, box_sides((across, along, across, along)), (width, h), t)
             rooms[f"panel-{k + 1}"] = plain
-            if not first <= k <= last:
+            if made.level[k] > 0.0:  # else it is glued down, or lies beside what is
                 rooms[f"inside-{k + 1}"] = plain
         return rooms
 
@@ -262,7 +261,7 @@ class FreeStrip(Lying):
         for k in range(len(panels)):
             name = f"c{k + 1}r1"
             mounts.append(page_mount(made, f"panel-{k + 1}", self.called(k, sizes), name, made.shows(name), up))
-            if not first <= k <= last:
+            if f"inside-{k + 1}" in rooms:
                 label = f"{self.called(k, sizes)}, other face"
                 mounts.append(page_mount(made, f"inside-{k + 1}", label, name, -made.shows(name), up))
         creases = {frozenset((c.a, c.b)): c for c in made.piece.creases}
