@@ -18,7 +18,7 @@ from yawning_lantern.fold import apply
 from yawning_lantern.structures import Family, Situation, Sizes, families, registry, start_design
 from yawning_lantern.study import Study
 
-from ..contracts import broken, broken_in_bulk
+from ..contracts import broken, broken_in_bulk, stands_as_told
 from ..plain_hosts import bulky, hosted
 from .test_third_party import Plaque
 
@@ -250,3 +250,10 @@ def test_what_lies_flush_on_a_face_is_there(kind: str) -> None:
                 level = off - mount.standoff  # its middle, of the plane that a guest touches
                 assert np.abs(level).max() <= layer, (given, mount.id, instance, panel, level)
                 assert off.min() >= -0.01, (given, mount.id, instance, panel, off)  # and not on the other side
+
+
+@pytest.mark.parametrize("top", [0.5, 1.0, 2.0])
+def test_narrow_flat_hills_take_what_is_told(top: float) -> None:
+    for words, thin in hosted("accordion-spine", {"hill-top": top}):
+        for design in (thin, bulky(thin)):
+            assert list(stands_as_told(Study(design), "g")) == [], words
