@@ -325,6 +325,9 @@ WRONG = [
     (lambda: carried_out(grid([40.0, 40.0], [40.0]), (Bring((("c1r1", "c2r1"),)),) * 2), "folded already"),
     (lambda: carried_out(grid([40.0, 40.0], [40.0]), (Glue("c1r1", "c2r1"),)), "do not lie on one another"),
     (lambda: carried_out(
+        grid([60.0, 20.0, 20.0, 20.0], [40.0]), (Bring((("c2r1", "c3r1"),)), Bring((("c1r1", "c2r1"),)))),
+     "c3r1 and c4r1 move together|c4r1 and c3r1 move together"),
+    (lambda: carried_out(
         grid([40.0, 40.0, 30.0], [40.0]), (Bring((("c2r1", "c3r1"),)), Bring((("c1r1", "c2r1"),), "under"),
                                            Bring((("c2r1", "c1r1"),)))), "folded already"),
     (lambda: carried_out(
