@@ -8,6 +8,7 @@ import pytest
 
 from yawning_lantern.design import Design, Element, Place, add_guest
 from yawning_lantern.errors import LanternError, ParameterError
+from yawning_lantern.exchange.choices import choices
 from yawning_lantern.fit import headline
 from yawning_lantern.structures import families, start_design
 from yawning_lantern.study import Study
@@ -92,6 +93,30 @@ def _tightest(design: Design) -> float:
     """The least that is left of the tray across what fills it, or front to back, mm."""
     checks = [c.gap for c in Study(design).checks if (c.gap.element, c.gap.host) == ("g", "host")]
     return min(gap.value for gap in checks if gap.angle is not None and gap.in_all)
+
+
+SIZED = ("photo", "ready-made", "rosette")
+"""What is as large as its format, or its strips, whatever it is put on."""
+
+
+@pytest.mark.parametrize("kind", [kind for kind in sorted(families()) if kind not in SIZED])
+def test_what_fills_its_face_goes_in_whatever_is_chosen(kind: str) -> None:
+    """Any word and any count, on something oblong both ways and on a square. A row that clashes is passed over where
+    contracts are asked: a box of six walls was twice as large as its tray, and was never asked."""
+    types = {p.id: p.kind for p in families()[kind].parameters}
+    for given in choices(families()[kind]):
+        if any(types[name] not in ("word", "count") for name in given):
+            continue
+        for host, face, size in HOSTS[:3]:
+            guest = Element("g", kind, settings=given, place=Place(face))
+            try:
+                study = Study(Design(Element("host", host, settings={**size}, guests=(guest,))))
+            except LanternError:
+                continue
+            told = [
+                c for c in study.checks if c.is_clash and c.gap.element == "g" and c.gap.code not in ("sheet", "clasp")
+            ]
+            assert [headline(c) for c in told] == [], (given, host)
 
 
 BOXES = ("casing", "closing-box", "drawer-sleeve", "drop-front", "explosion-box", "tray")

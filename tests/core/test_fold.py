@@ -14,7 +14,7 @@ from shapely import LineString, Polygon
 
 from yawning_lantern.assembly import CreaseStep
 from yawning_lantern.exchange.design_file import read_design
-from yawning_lantern.fold import Facet, apply, build_tree, cut_through, paint_order
+from yawning_lantern.fold import Facet, apply, build_tree, cut_through, opening_state, paint_order, pose
 from yawning_lantern.fold.bsp import Vec, facet
 from yawning_lantern.fold.camera import Camera, Projection
 from yawning_lantern.fold.frames import crease_frame
@@ -277,3 +277,20 @@ def test_a_section_holds_every_sheet_it_goes_through(axis: int, share: float) ->
         assert len(got) == len(wanted) > 5 and [k for k, *_ in got] == [k for k, *_ in wanted]
         for (_, length, thick), (_, left, wide) in zip(got, wanted, strict=True):
             assert length == pytest.approx(left, abs=1e-6) and thick == pytest.approx(wide, rel=1e-6)
+
+
+@pytest.mark.parametrize("kind", ["explosion-box", "pocket-folio", "tent", "tier-wrap", "booklet"])
+def test_how_large_it_is_is_where_its_sheets_are(kind: str) -> None:
+    """Shut, half open and open: from the least to the most of every panel's corners, as thick as its sheet."""
+    study = Study(designed(kind))
+    for position in (0.0, 0.5, 1.0):
+        frames = study.shut_frames if not position else pose(study.assembly, opening_state(study.assembly, position))
+        points = []
+        for node, frame in zip(study.assembly.nodes, np.array(frames).reshape(-1, 4, 3), strict=True):
+            half = node.piece.stock.caliper / 2
+            flat = [(x, y, z) for x, y in node.panel.outline for z in (-half, half)]
+            points += [np.array(flat) @ frame[:3] + frame[3]]
+        each = np.concatenate(points)
+        size = each.max(axis=0) - each.min(axis=0)
+        assert study.size_at(position) == pytest.approx(size, abs=0.6)
+        assert abs(size[0] - size[1]) > 1.0 or kind in ("explosion-box", "tier-wrap")

@@ -298,6 +298,9 @@ class ExplosionBox:
         clear = 2 * min(side.reach.value for side in room.sides)
         if n == 4 and len(room.sides) == 4:
             clear = sum(side.reach.value for side in room.sides[axis::2])
+        if n != 4:  # its corners lie on the circle that touches the room's walls
+            inside = (clear / 2 - LAYER_PLAY) * math.cos(math.pi / n) - t / 2 - bulk
+            return down_to_cut(s, inside / half_flat(n), "fill")
         return Sized(snap(clear - t - 2 * bulk - 2 * LAYER_PLAY, s.cut.grid, "down").value, "fill")
 
     @staticmethod
