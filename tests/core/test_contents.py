@@ -98,6 +98,16 @@ def test_a_prism_is_so_much_wider_than_what_stands_in_it(sides: int) -> None:
         assert across - wide == pytest.approx(E + 2 * T + bends, abs=0.01)
 
 
+@pytest.mark.usefixtures("no_rounding")
+def test_square_trays_are_as_wide_as_the_longer_side_of_what_they_hold_asks() -> None:
+    """The play, half a sheet of either wall, a tab inside either wall."""
+    for wide, deep in ((47.3, 33.1), (50.3, 71.9), (61.5, 61.5)):
+        begun = start_design("tier-wrap", {"content-width": wide, "content-depth": deep})
+        study = Study(replace(begun, cut_tool="free", score_tool="free"))
+        width = study.resolved[study.design.root.id].sizes["width"].length
+        assert width - max(wide, deep) == pytest.approx(E + T + 2 * T, abs=0.02)
+
+
 @pytest.mark.parametrize("kind", ["pocket-folio", "pocket", "strip-pockets", "pocket-page", "angled-album"])
 def test_a_pocket_takes_the_card_it_begins_with(kind: str) -> None:
     for wide, high in ((47.3, 61.5), (71.9, 93.5), (93.1, 71.0), (61.4, 40.2), (101.7, 55.0), (31.0, 120.0)):

@@ -8,7 +8,9 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from yawning_lantern.assembly import Gap, Span, Term, uses
 from yawning_lantern.design import Element, Place, add_guest, set_stock
+from yawning_lantern.fit.checks import judge
 from yawning_lantern.fold import apply
 from yawning_lantern.study import Study
 from yawning_lantern.study.anchors import anchor_of
@@ -123,3 +125,13 @@ def test_anchors_of_gaps_lie_where_the_gap_is() -> None:
             sideways += 1
     assert sideways > 3
     assert seen >= {"layer", "lid", "wall-height"}
+
+
+@pytest.mark.parametrize("use", [use for use in vars(uses).values() if isinstance(use, uses.Use)], ids=lambda u: u.code)
+@given(st.floats(-4, 40), st.sampled_from((0.5, 0.25)))
+def test_a_share_of_a_gap_is_judged_as_the_whole(use: uses.Use, value: float, share: float) -> None:
+    """One side of two, half as wide: as tight, as snug, as loose."""
+    assume(all(abs(value - edge) > 1e-3 for edge in (*use.bands, *use.wanted(""), 0.0)))
+    whole = judge(Gap(use, "a", "b", ("a", "b"), Span((Term("left", value),))))
+    part = judge(Gap(use, "a", "b", ("a", "b"), Span((Term("left", value * share),)), share=share))
+    assert (part.verdict, part.against) == (whole.verdict, whole.against)
