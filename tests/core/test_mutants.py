@@ -8,7 +8,7 @@ from ..mutation import loose_ends, sample, turned_over
 
 COUNT, SEED = 24, 7
 AT_LEAST = 0.75
-"""The share of so few, as they come, that is held; one in twelve changes nothing, and of the others nine in ten are seen
+"""The share of so few, as they come, that is held: one in twelve changes nothing, of the others nine in ten are seen
 (decision 44)."""
 
 
