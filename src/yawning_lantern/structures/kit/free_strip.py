@@ -11,13 +11,12 @@ from itertools import pairwise
 
 from yawning_lantern.assembly import Part, Room, Span, Swing, Term, box_sides, span, uses
 from yawning_lantern.errors import ParameterError
-from yawning_lantern.flatfold.folding import carried_out
 from yawning_lantern.flatfold.script import Bring, Script, Way
 from yawning_lantern.flatfold.sheet import Sheet, grid
 from yawning_lantern.measure import MM_PER_INCH, inches, parse_lengths, row_of, snap, told
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.lying import BORDER, Lying, count_of, extent, fit_gap
-from yawning_lantern.structures.kit.one_sheet import SHEET, FoldedSheet, fold_sheet, page_mount, sheet_part
+from yawning_lantern.structures.kit.one_sheet import SHEET, FoldedSheet, end_of, fold_sheet, page_mount, sheet_part
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import as_given, given_length, sheet_gap, word_of, worked_out
 
@@ -126,7 +125,7 @@ class FreeStrip(Lying):
                     "Panels", f"Perhaps {best}." if best else "Tell other panels.",
                 )  # fmt: skip
         sizes |= as_given(given, "content-width", "content-height")
-        carried_out(self.marked(sizes), self.script(sizes))  # says why it cannot be folded
+        end_of(self.marked(sizes), self.script(sizes))  # says why it cannot be folded
         made = self.made(s, sizes)
         xs = [p[0] for place in made.state.places for p in place]
         sizes["wide"] = Sized(max(xs) - min(xs), worked_out(sizes["panels"]))
@@ -191,7 +190,7 @@ class FreeStrip(Lying):
     def made(self, s: Situation, sizes: Sizes) -> FoldedSheet:
         """The strip folded, what is on its faces between."""
         n = len(self.row(sizes))
-        state = carried_out(self.marked(sizes), self.script(sizes))[-1]
+        state = end_of(self.marked(sizes), self.script(sizes))
         bulk = {k: self._bulks(s, k) for k in range(n)}
         between = {}
         for i, j in state.above:
@@ -242,13 +241,14 @@ class FreeStrip(Lying):
     def rooms(self, situation: Situation, sizes: Sizes) -> dict[str, Room]:
         """Both faces of every panel, but what lies on the host."""
         t, e = situation.paper.caliper, situation.element
-        made, h, rooms = self.made(situation, sizes), sizes["height"].length, {}
+        above, h, rooms = end_of(self.marked(sizes), self.script(sizes)).above, sizes["height"].length, {}
+        lifted = {j if sign > 0 else i for (i, j), sign in above.items()}
         for k, width in enumerate(self.row(sizes)):
             across = span(f"panel {k + 1}", width / 2)
             along = span("height", h / 2, e, "height", 0.5)
             plain = Room("onto", uses.MAT, box_sides((across, along, across, along)), (width, h), t)
             rooms[f"panel-{k + 1}"] = plain
-            if made.level[k] > 0.0:  # else it is glued down, or lies beside what is
+            if k in lifted:  # else it is glued down, or lies beside what is
                 rooms[f"inside-{k + 1}"] = plain
         return rooms
 

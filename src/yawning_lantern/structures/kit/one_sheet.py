@@ -147,7 +147,7 @@ def _turned(iso: tuple[float, float, float, float, float, float], way: Point) ->
 
 
 @lru_cache(maxsize=256)
-def _end(sheet: Sheet, script: Script) -> Folded:
+def end_of(sheet: Sheet, script: Script) -> Folded:
     """The state a script ends in: kept, for the same sheet is folded anew whenever another stock or bulk is tried."""
     return carried_out(sheet, script)[-1]
 
@@ -174,7 +174,7 @@ def fold_sheet(
     Raises:
         ParameterError: a step cannot be done, or layers lie over one another in a circle.
     """
-    state = _end(sheet, script)
+    state = end_of(sheet, script)
     bulk: dict[Pair, float] = {}
     for (a, b), thick in (between or {}).items():
         i, j = sheet.at(a), sheet.at(b)
