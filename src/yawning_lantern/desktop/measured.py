@@ -14,6 +14,8 @@ from typing import TYPE_CHECKING
 from PySide6.QtGui import QPaintEvent
 from PySide6.QtWidgets import QApplication, QMainWindow
 
+from yawning_lantern.desktop.yardstick import plain_loop
+
 if TYPE_CHECKING:
     from yawning_lantern.desktop.shell.window import MainWindow
 
@@ -136,8 +138,8 @@ def _with_demo() -> tuple[QApplication, MainWindow]:
 
 
 def repaint() -> None:
-    """One edit to the repainted view under the hand and to the whole repainted Form page, in seconds, a line each;
-    asleep while it waits, as the program is."""
+    """One edit to the repainted view under the hand and to the whole repainted Form page, and a plain loop, in
+    seconds, a line each; asleep while it waits, as the program is."""
     from PySide6.QtCore import QEventLoop
 
     from yawning_lantern.desktop.form.flat_view import FlatView
@@ -164,7 +166,7 @@ def repaint() -> None:
         app.processEvents()
         taken = time.perf_counter() - begin
         if k >= SETTLING:
-            print(painted[0] - begin, taken)
+            print(painted[0] - begin, taken, plain_loop())
         end = time.monotonic() + BETWEEN
         while time.monotonic() < end:
             app.processEvents()
@@ -174,7 +176,7 @@ def repaint() -> None:
 
 
 def scrub() -> None:
-    """The playhead moved to a repainted Opening page, in seconds, a line each."""
+    """The playhead moved to a repainted Opening page, and a plain loop, in seconds, a line each."""
     from yawning_lantern.desktop.shell.application import bench_of, spare_the_collector
     from yawning_lantern.desktop.shot import settle
 
@@ -187,8 +189,9 @@ def scrub() -> None:
         begin = time.perf_counter()
         page.go_to(page.lanes.count * (k + 0.5) / EDITS)
         app.processEvents()
+        taken = time.perf_counter() - begin
         if k >= SETTLING:
-            print(time.perf_counter() - begin)
+            print(taken, plain_loop())
     sys.stdout.flush()
     os._exit(0)
 
