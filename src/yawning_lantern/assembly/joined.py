@@ -10,7 +10,7 @@ import math
 from collections.abc import Iterator, Mapping, Sequence
 from typing import Literal
 
-from msgspec import Struct
+from msgspec import Struct, field
 from msgspec.structs import replace
 
 from yawning_lantern.assembly.joints import joints_of
@@ -117,14 +117,40 @@ class Guest(Struct, frozen=True):
     glue: float = 0.0
 
 
+class Joined(Struct, frozen=True):
+    """What one part became in the whole: its nodes from the `first` on, its rings and joints. With it what it was
+    joined by: the guest, its mount, the nodes of the host that are `onto` that, how much lies `below` it there, mm."""
+
+    guest: Guest
+    mount: Mount | None
+    onto: tuple[int, ...]
+    below: float
+    first: int
+    nodes: tuple[Node, ...]
+    rings: tuple[Ring, ...]
+    joints: tuple[Bonded, ...]
+
+    def serves(self, guest: Guest, mount: Mount | None, onto: tuple[int, ...], below: float, first: int) -> bool:
+        """Whether it is what a guest becomes there, if all motions are the same."""
+        own = self.guest
+        return (
+            own.part is guest.part
+            and (own.host, own.mount, own.offset, own.turn, own.glue)
+            == (guest.host, guest.mount, guest.offset, guest.turn, guest.glue)
+            and (self.onto, self.below, self.first) == (onto, below, first)
+            and (self.mount is mount or self.mount == mount)
+        )
+
+
 class Assembly(Struct, frozen=True):
     """Every panel of a design in one tree, parents before children, the motions that move them, the rings in it, and
-    what is joined to what."""
+    what is joined to what; by element what it is of it."""
 
     nodes: tuple[Node, ...]
     motions: tuple[Motion, ...]
     rings: tuple[Ring, ...] = ()
     joints: tuple[Bonded, ...] = ()
+    parts: Mapping[str, Joined] = field(default_factory=dict)
 
     def index(self, element: str, instance: str, panel: str) -> int:
         """Where a panel is among the nodes. Raises KeyError."""
@@ -174,6 +200,26 @@ class _Joiner:
         self.below: dict[tuple[str, str], float] = {}
         self.at: dict[tuple[str, str, str], int] = {}
         self.folded: dict[tuple[str, str, str], int] = {}
+        self.parts: dict[str, Joined] = {}
+
+    def add(self, guest: Guest, mount: Mount | None, before: Joined | None) -> None:
+        """One part: what it was before, if it is joined by the very same, else made anew."""
+        onto: tuple[int, ...] = ()
+        if mount is not None:
+            onto = tuple(self.at[guest.host, *face] for face in ((mount.instance, mount.panel), *mount.over))
+        below, first = self.below.get((guest.host, guest.mount), 0.0), len(self.nodes)
+        element = guest.part.element
+        if before is not None and before.serves(guest, mount, onto, below, first):
+            self.parts[element] = before
+            self.nodes += before.nodes
+            self.rings += before.rings
+            self.joints += before.joints
+            self.at.update(((element, n.instance, n.panel.name), k) for k, n in enumerate(before.nodes, first))
+            return
+        rings, joints = len(self.rings), len(self.joints)
+        self.add_part(guest, mount)
+        added = tuple(self.nodes[first:]), tuple(self.rings[rings:]), tuple(self.joints[joints:])
+        self.parts[element] = Joined(guest, mount, onto, below, first, *added)
 
     def add_part(self, guest: Guest, mount: Mount | None) -> None:
         """All panels of one part, its first instance on `mount` (or in the world when there is none)."""
@@ -377,8 +423,9 @@ def _moving(
             yield from _moving(other, held, mounts)
 
 
-def join(guests: Sequence[Guest]) -> Assembly:
-    """One assembly of parts given hosts before guests; the first is the root.
+def join(guests: Sequence[Guest], before: Assembly | None = None) -> Assembly:
+    """One assembly of parts given hosts before guests; the first is the root. What of the one `before` it is joined the
+    same way is taken over: the very same nodes in the same places.
 
     Raises:
         KeyError: a guest names a host or mount that does not exist; the resolver has checked that before.
@@ -391,6 +438,8 @@ def join(guests: Sequence[Guest]) -> Assembly:
             own = guest.part.piece(guest.part.instances[0].piece).stock.caliper + guest.glue
             key = guest.host, guest.mount
             joiner.below[key] = max(own, joiner.below.get(key, 0.0))
+    old = before.parts if before is not None and before.motions == motions else {}
     for guest in guests:
-        joiner.add_part(guest, mounts[guest.host, guest.mount] if guest.host else None)
-    return Assembly(tuple(joiner.nodes), motions, tuple(joiner.rings), tuple(joiner.joints))
+        mount = mounts[guest.host, guest.mount] if guest.host else None
+        joiner.add(guest, mount, old.get(guest.part.element))
+    return Assembly(tuple(joiner.nodes), motions, tuple(joiner.rings), tuple(joiner.joints), joiner.parts)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from typing import Literal
 
 from msgspec import Struct
@@ -60,7 +60,9 @@ def judge(gap: Gap) -> Check:
     return Check(gap, want, verdict, "above" if value > want[1] + _ROUNDING else "within")
 
 
-def check_gaps(gaps: Iterable[Gap], known: Iterable[Check] = ()) -> tuple[Check, ...]:
-    """Every gap judged, in the order given. Gaps that are the very same as `known` ones are not judged again."""
-    judged = {id(check.gap): check for check in known}
-    return tuple(judged.get(id(gap)) or judge(gap) for gap in gaps)
+def check_gaps(gaps: Iterable[Gap], known: Mapping[int, Check] | None = None) -> tuple[Check, ...]:
+    """Every gap judged, in the order given. Gaps that are the very same as those of `known` checks, which are told by
+    the ids of these, are not judged again."""
+    if not known:
+        return tuple(map(judge, gaps))
+    return tuple(known.get(id(gap)) or judge(gap) for gap in gaps)

@@ -4,7 +4,20 @@ from yawning_lantern.fold.bsp import Facet, PaintTree, build_tree, paint_order
 from yawning_lantern.fold.bulk import BulkMap, bulk_map, weight
 from yawning_lantern.fold.examine import Finding, examine, jam
 from yawning_lantern.fold.frames import apply
-from yawning_lantern.fold.pose import State, corners, extent, extent_of, facets, flat_parts, opening_state, pose
+from yawning_lantern.fold.pose import (
+    Posed,
+    State,
+    corners,
+    extent,
+    extent_of,
+    facets,
+    flat_parts,
+    opening_state,
+    pose,
+    shut_facets,
+    shut_pose,
+    unmoved,
+)
 from yawning_lantern.fold.rings import RingPath, RingSolver, ring_path
 from yawning_lantern.fold.section import Cut, cut_through
 from yawning_lantern.fold.seen import PanelSeen, Scene, looks, panels_seen
@@ -16,6 +29,7 @@ __all__ = [
     "Finding",
     "PaintTree",
     "PanelSeen",
+    "Posed",
     "RingPath",
     "RingSolver",
     "Scene",
@@ -37,5 +51,8 @@ __all__ = [
     "panels_seen",
     "pose",
     "ring_path",
+    "shut_facets",
+    "shut_pose",
+    "unmoved",
     "weight",
 ]

@@ -97,6 +97,51 @@ def _rolled(frame: Frame, before: Frame, after: Frame, own: bool) -> Frame:
     return then(after, then(inverse(before), frame))
 
 
+class Posed(Struct, frozen=True):
+    """An assembly and its frames in a pose."""
+
+    assembly: Assembly
+    frames: Sequence[Frame]
+
+
+def unmoved(now: Posed, before: Posed) -> frozenset[str]:
+    """The elements that are in both the very same, in the same place: their nodes and frames in one serve in the other.
+    In both poses nothing is on its way."""
+    old = before.assembly.parts
+    return frozenset(
+        element
+        for element, part in now.assembly.parts.items()
+        if old.get(element) is part and now.frames[part.first] == before.frames[part.first]
+    )
+
+
+def shut_pose(assembly: Assembly, before: Posed | None = None) -> list[Frame]:
+    """The frames when everything is shut; those of the very same nodes on what did not move are taken over from another
+    shut pose."""
+    if before is None:
+        return pose(assembly, opening_state(assembly, 0.0))
+    state = opening_state(assembly, 0.0)
+    old, known = before.assembly.nodes, len(before.frames)
+    frames: list[Frame] = []
+    for i, node in enumerate(assembly.nodes):
+        if i < known and node is old[i] and (node.parent < 0 or frames[node.parent] is before.frames[node.parent]):
+            frames.append(before.frames[i])
+        else:
+            frames.append(_framed(i, assembly.nodes, frames, state, {}))
+    return frames
+
+
+def _framed(i: int, nodes: Sequence[Node], frames: Sequence[Frame], state: State, solved: Mapping[int, float]) -> Frame:
+    """The frame of a node whose parent has its own."""
+    node = nodes[i]
+    step = node.step
+    if isinstance(step, CreaseStep):
+        angle = solved[i] if i in solved else fold_angle(i, nodes, state)
+        return then(frames[node.parent], crease_frame(step, angle))
+    frame = placed(step, state) if step.moves or step.pins or step.rolls or state.make < 1.0 else step.frame
+    return frame if node.parent < 0 else then(frames[node.parent], frame)
+
+
 def pose(assembly: Assembly, state: State) -> list[Frame]:
     """The frame of every node in the world, mm: z up, the root's underside on z = 0. Rings are closed as well as their
     paper allows (see `fold.rings`)."""
@@ -107,14 +152,8 @@ def pose(assembly: Assembly, state: State) -> list[Frame]:
         for ring in assembly.rings:
             if state.progress[ring.motion] > 0.0:
                 solved.update(ring_angles(assembly, ring, state.progress[ring.motion]))
-    for i, node in enumerate(nodes):
-        step = node.step
-        if isinstance(step, CreaseStep):
-            angle = solved[i] if i in solved else fold_angle(i, nodes, state)
-            frames.append(then(frames[node.parent], crease_frame(step, angle)))
-        else:
-            frame = placed(step, state) if step.moves or step.pins or step.rolls or state.make < 1.0 else step.frame
-            frames.append(frame if node.parent < 0 else then(frames[node.parent], frame))
+    for i in range(len(nodes)):
+        frames.append(_framed(i, nodes, frames, state, solved))
     return frames
 
 
@@ -175,11 +214,27 @@ def plane_of(node: Node, frame: Frame, make: float = 1.0) -> tuple[Vec, Vec, Vec
 
 def facets(assembly: Assembly, frames: Sequence[Frame], make: float = 1.0) -> list[Facet]:
     """Every panel's mid-surface as polygons in the world, in node order."""
+    return [one for i in range(len(assembly.nodes)) for one in _facets_of(i, assembly, frames, make)]
+
+
+def shut_facets(now: Posed, before: Posed | None = None, known: Sequence[Facet] = ()) -> list[Facet]:
+    """The facets of a shut pose; those of what did not move are taken over from the `known` ones of another."""
+    if before is None:
+        return facets(now.assembly, now.frames)
+    still, old = unmoved(now, before), dict[int, list[Facet]]()
+    for one in known:
+        old.setdefault(one.node, []).append(one)
     return [
-        facet(i, points, own, normal)
-        for i, (node, frame) in enumerate(zip(assembly.nodes, frames, strict=True))
-        for points, normal, own in flat_parts(node, frame, make)
+        one
+        for i, node in enumerate(now.assembly.nodes)
+        for one in (old.get(i, ()) if node.element in still else _facets_of(i, now.assembly, now.frames, 1.0))
     ]
+
+
+def _facets_of(i: int, assembly: Assembly, frames: Sequence[Frame], make: float) -> list[Facet]:
+    """The polygons of one node."""
+    parts = flat_parts(assembly.nodes[i], frames[i], make)
+    return [facet(i, points, own, normal) for points, normal, own in parts]
 
 
 def extent(assembly: Assembly, frames: Sequence[Frame], make: float = 1.0) -> tuple[Vec, Vec]:

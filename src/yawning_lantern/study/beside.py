@@ -8,11 +8,14 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Mapping, Sequence
 
+from msgspec import Struct
+
 from yawning_lantern.assembly import Assembly, Gap, Lever, Span, Term, uses
 from yawning_lantern.assembly.edges import matching_side
 from yawning_lantern.assembly.joined import Frame
 from yawning_lantern.assembly.spans import PLACES
 from yawning_lantern.fit import Check
+from yawning_lantern.fold import Posed, unmoved
 from yawning_lantern.measure import inches
 from yawning_lantern.study.bodies import solids
 from yawning_lantern.study.near import ALONG, Bodies, Pair
@@ -103,49 +106,89 @@ class _Told:
         return Gap(uses.BESIDE, b, a, between, Span((Term("from one to the other", rest), *terms)).merged())
 
 
-def beside_gaps(
+class Beside(Struct, frozen=True):
+    """The gaps between things that no host brings together, and what they were found from."""
+
+    gaps: tuple[Gap, ...]
+    posed: Posed
+    resolved: Mapping[str, Resolved]
+    mounts: Mapping[tuple[str, str], Frame]
+    bodies: Bodies
+    told: Mapping[tuple[str, str], tuple[Pair, Gap | None]]
+
+
+def _asked_alike(resolved: Mapping[str, Resolved], before: Beside) -> set[str]:
+    """Elements that are the very same, hosts of the same kind included: whether it is asked how near two of them come,
+    and what is said of it, is as it was."""
+    old = before.resolved
+
+    def alike(element: str) -> bool:
+        r = resolved[element]
+        if old.get(element) is not r:
+            return False
+        host, was = resolved.get(r.host), old.get(r.host)
+        return host is was or (
+            host is not None and was is not None and (host.family, host.host) == (was.family, was.host)
+        )
+
+    return {element for element in resolved if alike(element)}
+
+
+def find_beside(
     resolved: Mapping[str, Resolved],
-    assembly: Assembly,
-    frames: Sequence[Frame],
+    posed: Posed,
     mounts: Mapping[tuple[str, str], Frame],
     told: Iterable[Check],
-) -> tuple[Gap, ...]:
+    before: Beside | None = None,
+) -> Beside:
     """A gap for every two elements (or copies in one element) that are in one another or come near one another when
     all is shut, the narrowest place of each two.
 
     `told` are the fits known so far: what one of those already tells to clash, between the two or on the way from one
-    to the other through the nest, is not told twice. Some milliseconds.
+    to the other through the nest, is not told twice. What was found `before` an edit holds for two things that it left
+    as and where they were. Some milliseconds.
     """
-    bodies = Bodies(assembly, frames, solids(resolved, assembly))
+    assembly = posed.assembly
+    alike = _asked_alike(resolved, before) if before is not None else set[str]()
+    stayed = unmoved(posed, before.posed) & alike if before is not None else frozenset[str]()
+    old_bodies = before.bodies if before is not None else None
+    bodies = Bodies(assembly, posed.frames, solids(resolved, assembly), old_bodies, stayed)
     clashes = [check.gap for check in told if check.is_clash]
     clashing = {gap.element for gap in clashes}
     hung = {gap.element for gap in clashes if gap.use == uses.HEADROOM and gap.element == gap.host}
-    chains = {element: _chain(resolved, element) for element in resolved}
     words = _Told(resolved, assembly, mounts, bodies)
     worst: dict[tuple[str, str], Pair] = {}
 
     def near(a: str, b: str) -> float:
         return NEAR if a != b and _neighbours(resolved, mounts, a, b) else 0.0
 
+    def found(pair: Pair) -> Gap | None:
+        a, b = (bodies.element(k) for k in (pair.a, pair.b))
+        gives = sum(bodies.gives(k, pair.way) for k in (pair.a, pair.b))
+        if pair.apart >= 0:
+            return words.gap(pair, pair.apart - gives, pair.way) if pair.apart - gives > TOUCHING else None
+        up_a, up_b = _chain(resolved, a), _chain(resolved, b)
+        shared = next(e for e in up_a if e in up_b)
+        path = {*up_a[: up_a.index(shared)], *up_b[: up_b.index(shared)]} or {a}
+        if path & clashing or shared in hung:
+            return None
+        apart, way = pair.apart - gives, pair.way
+        if shared not in (a, b):
+            sides = [mounts[r.host, r.place.face] for r in (resolved[e] for e in (a, b))]
+            apart, way = bodies.parting(a, b, sides)
+        return words.gap(pair, min(apart, pair.apart - gives), way)
+
     for pair in bodies.pairs(NEAR, near):
         a, b = (bodies.element(k) for k in (pair.a, pair.b))
         key = (a, b) if a <= b else (b, a)
         if key not in worst or pair.apart < worst[key].apart - _LIKE:
             worst[key] = pair
-    gaps = []
-    for (a, b), pair in worst.items():
-        up_a, up_b = chains[a], chains[b]
-        shared = next(e for e in up_a if e in up_b)
-        path = {*up_a[: up_a.index(shared)], *up_b[: up_b.index(shared)]} or {a}
-        gives = sum(bodies.gives(k, pair.way) for k in (pair.a, pair.b))
-        if pair.apart < 0:
-            if path & clashing or shared in hung:
-                continue
-            apart, way = pair.apart - gives, pair.way
-            if shared not in (a, b):
-                sides = [mounts[r.host, r.place.face] for r in (resolved[e] for e in (a, b))]
-                apart, way = bodies.parting(bodies.element(pair.a), bodies.element(pair.b), sides)
-            gaps.append(words.gap(pair, min(apart, pair.apart - gives), way))
-        elif pair.apart - gives > TOUCHING:
-            gaps.append(words.gap(pair, pair.apart - gives, pair.way))
-    return tuple(gaps)
+    known = before.told if before is not None else {}
+    kept: dict[tuple[str, str], tuple[Pair, Gap | None]] = {}
+    for key, pair in worst.items():
+        was = known.get(key)
+        # what is in one another is told or not by all that clashes on the way from one to the other
+        holds = was is not None and was[0] is pair and pair.apart >= 0
+        kept[key] = was if was is not None and holds else (pair, found(pair))
+    gaps = tuple(gap for _, gap in kept.values() if gap is not None)
+    return Beside(gaps, posed, resolved, mounts, bodies, kept)

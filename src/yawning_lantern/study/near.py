@@ -7,10 +7,11 @@ and needs no library. Boxes are found by sweep and prune (Baraff 1992), pairs ar
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence, Set
 from math import inf, sqrt
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from yawning_lantern.assembly import Assembly, Vec
 from yawning_lantern.assembly.joined import Frame
@@ -20,14 +21,15 @@ from yawning_lantern.opening.bodies import (
     ROUND,
     Untested,
     give,
-    nodes_with_prisms,
     over_flat_creases,
     prism,
+    sheet_prisms,
 )
 
 ALONG = 0.98
 """Two ways whose cosine is larger are one way."""
 _LEAST = 1e-6  # of a way's length: a shorter one is none
+_Boxed = tuple[int, str, float, float, float, float, float]  # rank, element, end along x, begin and end along y and z
 _STRAIGHT = 1e-9
 """Sine of an angle: less is no angle."""
 
@@ -141,14 +143,40 @@ def parted(a: Body, b: Body, enough: float) -> tuple[float, Vec]:
 
 
 class Bodies:
-    """Every sheet of an assembly in one pose, and the solids that stand on them, by rank."""
+    """Every sheet of an assembly in one pose, and the solids that stand on them, by rank.
 
-    def __init__(self, assembly: Assembly, frames: Sequence[Frame], solids: Sequence[Solid] = ()) -> None:
+    With those of a design as it was `before` an edit, bodies and pairs of elements that `stayed` (the very same nodes
+    in the same places) are taken over: what is asked of them must be the same, too.
+    """
+
+    def __init__(
+        self,
+        assembly: Assembly,
+        frames: Sequence[Frame],
+        solids: Sequence[Solid] = (),
+        before: Bodies | None = None,
+        stayed: Set[str] = frozenset(),
+    ) -> None:
         self.assembly = assembly
-        self.all = [Body(k, vertices, frames[k], solid=False) for k, vertices in nodes_with_prisms(assembly)]
-        self.all += [Body(s.node, prism(s.outline, s.low, s.high), frames[s.node], solid=True) for s in solids]
+        self._sheets: list[list[Body]] = []
+        self._standing: dict[Solid, Body] = {}
+        for k, node in enumerate(assembly.nodes):
+            if before is not None and node.element in stayed:
+                self._sheets.append(before._sheets[k])
+            else:
+                self._sheets.append([Body(k, vertices, frames[k], solid=False) for vertices in sheet_prisms(node)])
+        for s in solids:
+            old = before._standing.get(s) if before is not None else None
+            if old is None or assembly.nodes[s.node].element not in stayed:
+                old = Body(s.node, prism(s.outline, s.low, s.high), frames[s.node], solid=True)
+            self._standing[s] = old
+        self.all = [body for own in self._sheets for body in own] + list(self._standing.values())
         self._untested, self._flat = Untested(assembly), over_flat_creases(assembly)
         self._elements = [assembly.nodes[body.node].element for body in self.all]
+        old_ones = {id(body) for body in before.all} if before is not None else set()
+        self._stayed = [id(body) in old_ones for body in self.all]
+        self._before: Mapping[tuple[Body, Body], Pair | None] = before._asked if before is not None else {}
+        self._asked: dict[tuple[Body, Body], Pair | None] = {}
 
     def element(self, rank: int) -> str:
         """Whose a body is."""
@@ -170,44 +198,63 @@ class Bodies:
         slope = abs(n[0] * way[0] + n[1] * way[1] + n[2] * way[2])
         return give(t) if slope > ALONG else min(t / 2, ROUND) + EDGE
 
-    def _boxes(self, most: float, near: Callable[[str, str], float]) -> list[tuple[int, int, float]]:
-        """Pairs (i < j, in order) of bodies whose boxes meet, or are no further from one another than `near` says of
-        their two elements, mm, which is `most` at the most; with each what is near."""
-        found = []
+    def _boxes(self, most: float, near: Callable[[str, str], float]) -> Iterator[tuple[int, int, float]]:
+        """Pairs (i < j) of bodies whose boxes meet, or are no further from one another than `near` says of their two
+        elements, mm, which is `most` at the most; with each what is near. Not of two that both stayed."""
         limits: dict[tuple[str, str], float] = {}
-        active: list[tuple[int, str, float, float, float, float, float]] = []
+        stayed: list[_Boxed] = []  # those that did not move are asked only by those that did
+        moved: list[_Boxed] = []
         for k in sorted(range(len(self.all)), key=lambda rank: self.all[rank].low[0]):
             (x, y, z), (far, ey, ez) = self.all[k].low, self.all[k].high
             own = self._elements[k]
             begin, y0, y1, z0, z1 = x - most, y - most, ey + most, z - most, ez + most
-            active = [box for box in active if box[2] >= begin]
-            for i, name, until, ly, hy, lz, hz in active:
+            moved = [box for box in moved if box[2] >= begin]
+            others = moved
+            if not self._stayed[k]:
+                stayed = [box for box in stayed if box[2] >= begin]
+                others = stayed + moved
+            for i, name, until, ly, hy, lz, hz in others:
                 if lz <= z1 and hz >= z0 and ly <= y1 and hy >= y0:
                     meet = lz <= ez and hz >= z and ly <= ey and hy >= y and until >= x
                     if name == own:  # most come near one another, few meet: asked first
                         if meet:
-                            found.append((i, k, 0.0) if i < k else (k, i, 0.0))
+                            yield (i, k, 0.0) if i < k else (k, i, 0.0)
                         continue
                     key = (name, own)
                     limit = limits.get(key)
                     if limit is None:
                         limit = limits[key] = near(name, own)
                     if meet or (limit and max(ly - ey, y - hy, lz - ez, z - hz, x - until) <= limit):
-                        found.append((i, k, limit) if i < k else (k, i, limit))
-            active.append((k, own, far, y, ey, z, ez))
-        return sorted(found)
+                        yield (i, k, limit) if i < k else (k, i, limit)
+            (stayed if self._stayed[k] else moved).append((k, own, far, y, ey, z, ez))
+
+    def _asked_before(self) -> dict[tuple[int, int], Pair | None]:
+        """What was asked of two bodies that both stayed, by their ranks now."""
+        if not self._before:
+            return {}
+        ranks = {body: k for k, body in enumerate(self.all) if self._stayed[k]}
+        known: dict[tuple[int, int], Pair | None] = {}
+        for (a, b), pair in self._before.items():
+            i, j = ranks.get(a), ranks.get(b)
+            if i is not None and j is not None:
+                same = pair is None or (pair.a, pair.b) == (i, j)
+                known[i, j] = pair if pair is None or same else replace(pair, a=i, b=j)
+        return known
 
     def pairs(self, most: float, near: Callable[[str, str], float]) -> list[Pair]:
         """Bodies that are in one another, and bodies of two elements that come nearer than `near` says, mm, which is
-        `most` at the most."""
-        pairs = []
+        `most` at the most; in the order of their ranks."""
+        asked = self._asked_before()
         for i, j, enough in self._boxes(most, near):
-            if not self.may_meet(i, j):
-                continue
-            apart, way = parted(self.all[i], self.all[j], enough)
-            if apart < enough if enough > 0 else apart < 0:
-                pairs.append(Pair(i, j, apart, way))
-        return pairs
+            pair = None
+            if self.may_meet(i, j):
+                apart, way = parted(self.all[i], self.all[j], enough)
+                if apart < enough if enough > 0 else apart < 0:
+                    pair = Pair(i, j, apart, way)
+            asked[i, j] = pair
+        self._asked = {(self.all[i], self.all[j]): pair for (i, j), pair in asked.items()}
+        self._before = self._asked
+        return [pair for _, pair in sorted(asked.items()) if pair is not None]
 
     def parting(self, a: str, b: str, faces: Sequence[Frame]) -> tuple[float, Vec]:
         """How far two elements as wholes are in one another, mm (below zero), along the way in which the least would

@@ -19,6 +19,7 @@ from yawning_lantern.fold import (
     Finding,
     PaintTree,
     PanelSeen,
+    Posed,
     Scene,
     State,
     apply,
@@ -33,12 +34,15 @@ from yawning_lantern.fold import (
     opening_state,
     panels_seen,
     pose,
+    shut_facets,
+    shut_pose,
+    unmoved,
 )
 from yawning_lantern.fold.bsp import Facet
 from yawning_lantern.pattern import Piece, Point
 from yawning_lantern.stock import Catalogue
 from yawning_lantern.structures.making import glued_panels
-from yawning_lantern.study.beside import beside_gaps
+from yawning_lantern.study.beside import Beside, find_beside
 from yawning_lantern.study.fastened import fastening_gaps
 from yawning_lantern.study.pierced import Hole, holes, pierced
 from yawning_lantern.study.resolve import Resolved, resolve
@@ -77,10 +81,12 @@ class Study:
         self._before: Study | None = before
         self._like: PaintTree | None = None
         self._known: tuple[Check, ...] = ()
+        self._beside: Beside | None = None
         if before is not None:
             before._before = None
             self._like = before._tree_like()
             self._known = before.__dict__.get("checks", before._known)
+            self._beside = before._beside
         self._seen: dict[str, tuple[PanelSeen, ...]] = {}
         self._looks: tuple[list[list[Frame]], list[Scene]] | None = None
         self._sections: dict[tuple[int, float], list[Cut]] = {}
@@ -93,7 +99,8 @@ class Study:
         if before is not None and "assembly" in before.__dict__ and self._same_parts(before):
             return before.assembly
         glue = self.catalogue.adhesive(self.design.adhesive).thickness
-        return join([Guest(r.part, r.host, r.place.face, r.seat, r.place.turn, glue) for r in self.resolved.values()])
+        guests = [Guest(r.part, r.host, r.place.face, r.seat, r.place.turn, glue) for r in self.resolved.values()]
+        return join(guests, before.__dict__.get("assembly") if before is not None else None)
 
     def _same_parts(self, other: Study) -> bool:
         return (
@@ -157,12 +164,12 @@ class Study:
     def checks(self) -> tuple[Check, ...]:
         """Every gap judged, in the order of the nest: to the host first, then the element's own; then those between
         things that no host brings together."""
-        known, self._known = self._known, ()
+        known, self._known = {id(check.gap): check for check in self._known}, ()
         own = check_gaps(self.own_gaps, known)
-        beside = beside_gaps(self.resolved, self.assembly, self.shut_frames, self.mount_frames, own)
+        self._beside = find_beside(self.resolved, self._shut, self.mount_frames, own, self._beside)
         fastened = fastening_gaps(self.resolved, self.assembly, self.shut_frames)
         cornered = rounded_gaps(self.resolved, self.assembly, self.shut_frames)
-        return (*own, *check_gaps((*beside, *fastened, *cornered), known))
+        return (*own, *check_gaps((*self._beside.gaps, *fastened, *cornered), known))
 
     @cached_property
     def own_gaps(self) -> tuple[Gap, ...]:
@@ -198,12 +205,26 @@ class Study:
     @cached_property
     def shut_frames(self) -> list[Frame]:
         """The frames when everything is shut."""
-        return pose(self.assembly, opening_state(self.assembly, 0.0))
+        return shut_pose(self.assembly, self._shut_before)
+
+    @property
+    def _shut(self) -> Posed:
+        """Everything where it is when all is shut."""
+        return Posed(self.assembly, self.shut_frames)
+
+    @property
+    def _shut_before(self) -> Posed | None:
+        """The same of the study before, where that was posed."""
+        before = self._before
+        return before._shut if before is not None and "shut_frames" in before.__dict__ else None
 
     @cached_property
     def shut_facets(self) -> list[Facet]:
         """Every panel's mid-surface as polygons when everything is shut."""
-        return facets(self.assembly, self.shut_frames)
+        before = self._before
+        if before is not None and "shut_facets" in before.__dict__:
+            return shut_facets(self._shut, before._shut, before.shut_facets)
+        return shut_facets(self._shut)
 
     def picture(self, position: float) -> tuple[list[Frame], PaintTree | None]:
         """Frames and painter's tree at a place from flat (−1) over shut (0) to open (1); the last few are kept."""
@@ -259,8 +280,13 @@ class Study:
         """The frame of every mount when shut: x right, y up in the face, z away from it; origin on the face."""
         at = {(n.element, n.instance, n.panel.name): k for k, n in enumerate(self.assembly.nodes)}
         frames: dict[tuple[str, str], Frame] = {}
+        before = self._before if self._before is not None and "mount_frames" in self._before.__dict__ else None
+        stayed = unmoved(self._shut, before._shut) if before is not None else frozenset[str]()
         for element, r in self.resolved.items():
             for mount in r.part.mounts:
+                if before is not None and element in stayed:
+                    frames[element, mount.id] = before.mount_frames[element, mount.id]
+                    continue
                 f = self.shut_frames[at[element, mount.instance, mount.panel]]
                 x, y = mount.origin
                 ux, uy = mount.up
