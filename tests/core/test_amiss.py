@@ -21,7 +21,7 @@ from yawning_lantern.structures import start_design
 from yawning_lantern.study import Study, opening_of
 from yawning_lantern.study.amiss import Amiss, Made, all_lines, as_built, lines_of, made_of
 from yawning_lantern.study.at_bench import plan_bench
-from yawning_lantern.study.harmless import _moved
+from yawning_lantern.study.harmless import GIVES, _moved, look_at
 from yawning_lantern.study.mend import Mended, _serves, mend, slits_of
 from yawning_lantern.study.refit import Moves, _trimmed
 from yawning_lantern.workshop import OffCut
@@ -235,6 +235,17 @@ def test_a_spoiled_piece_serves_for_smaller_ones_of_its_paper() -> None:
         assert (name is not None) == bool(others) and (name is None or name[1] in others), words
         told += bool(others)
     assert 0 < told < len(study.pieces)
+
+
+@pytest.mark.parametrize("kind", ["v-fold", "box-card", "gate-bag"])
+def test_a_ring_closes_no_more_when_a_score_is_off(kind: str) -> None:
+    """By more than its paper gives; by less it is looked at like any other."""
+    study = Study(start_design(kind, {}))
+    for piece in study.pieces:
+        for line, at in lines_of(piece).items():
+            for off, closes in ((2 * GIVES, False), (-2 * GIVES, False), (0.5 * GIVES, True)):
+                found = look_at(study, Amiss("score", piece.id, line, at + off))
+                assert (found.why != "its ring does not close") == closes, (piece.id, line, off)
 
 
 def test_what_came_out_is_kept_in_the_file() -> None:

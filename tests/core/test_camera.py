@@ -110,3 +110,17 @@ def test_light_falls_on_what_faces_it() -> None:
             assert share(normal, depth, True) == pytest.approx(want)
             assert share((-normal[0], -normal[1], -normal[2]), depth, False) == pytest.approx(want)
     assert parts("#ff8000") == pytest.approx((1.0, 128 / 255, 0.0))
+
+
+def test_all_is_seen_from_where_the_eye_is() -> None:
+    """Pinhole (worked geometry): what is on a line through the eye is seen in one place, the middle straight ahead."""
+    rng = np.random.default_rng(5)
+    for _ in range(40):
+        points = rng.uniform((-90, 10, 0), (-20, 300, 60), (6, 3))
+        camera = Camera(turn=rng.uniform(-3, 3), tilt=rng.uniform(-1.2, 1.2))
+        view = Projection.holding(camera, [tuple(map(float, p)) for p in points], (640.0, 480.0))
+        eye = np.array(view.eye)
+        nearer = [tuple(map(float, eye + 0.7 * (p - eye))) for p in points]
+        seen = view.points([tuple(map(float, p)) for p in points])
+        assert np.array(view.points(nearer)) == pytest.approx(np.array(seen), abs=1e-6)
+        assert view.point(view.middle) == pytest.approx((320.0, 240.0))

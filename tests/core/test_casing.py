@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 from yawning_lantern.bench import Reach, acts_of, find_order
 from yawning_lantern.bench.rolled import HALVES, halves
 from yawning_lantern.bench.walk import Walk
-from yawning_lantern.design import Design, Element, Place, add_guest
+from yawning_lantern.design import Design, Element, Place, Value, add_guest
 from yawning_lantern.errors import ParameterError
 from yawning_lantern.exchange.design_file import read_design
 from yawning_lantern.fold import corners
@@ -115,6 +115,16 @@ def test_boxes_tell_their_casing_its_size() -> None:
         assert one[:, 0].max() < other[:, 0].min()
     assert boxes[0][:, 0].min() > at["left-end/inner"][1, 0] and boxes[-1][:, 0].max() < at["right-end/inner"][0, 0]
     assert boxes[0][:, 2].max() > at["front-wall/top"][1, 2] + 0.7
+
+
+@pytest.mark.parametrize("proud", [0.0, 10.0, 20.0])
+def test_a_tray_around_a_row_is_as_high_as_what_stands_in_it(proud: float) -> None:
+    """However far boxes stand above their casing: over the floor's sheets, and to the next mark or two."""
+    tray = start_design("tray", {"width": 160.0, "depth": 120.0})
+    row: dict[str, Value] = {"box-width": 40.0, "box-depth": 50.0, "box-height": 60.0, "boxes": 2, "proud": proud}
+    study = Study(add_guest(tray, tray.root.id, Element("row", "casing", settings=row), Place("floor")))
+    assert 60.5 < float(study.resolved["tray"].sizes["height"].value) < 60.5 + inches(3 / 16)
+    assert not study.has_clash
 
 
 @pytest.mark.parametrize(

@@ -255,12 +255,11 @@ class Lid:
                     )
                 )
             sides = box_sides(reaches)
-        known = (sizes["top-width"].length, sizes["top-depth"].length) if sides else (None, None)
         return Need(
             "over",
             uses.LID,
             sides,
-            known,
+            (None, None),  # nobody is cut from a lid's panel
             t,
             self._overhang(s, sizes),
             high,
