@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Mapping
 
 import numpy as np
@@ -11,6 +12,7 @@ from scipy.spatial.transform import Rotation
 
 from yawning_lantern.design import Element, Place, add_guest
 from yawning_lantern.errors import LanternError
+from yawning_lantern.exchange.choices import choices
 from yawning_lantern.fold import PanelSeen, opening_state, pose
 from yawning_lantern.fold.frames import crease_frame, crease_turn
 from yawning_lantern.fold.seen import up_on
@@ -301,3 +303,16 @@ def test_what_is_declared_as_usual_is_what_a_new_one_has(kind: str) -> None:
     sizes = study.resolved[study.design.root.id].sizes
     usual = {p.id: p.default for p in families()[kind].parameters if p.default is not None and p.id in sizes}
     assert {name: sizes[name].value for name in usual} == pytest.approx(usual)
+
+
+@pytest.mark.parametrize("kind", sorted(families()))
+def test_a_face_with_a_number_is_called_by_it(kind: str) -> None:
+    """Whatever is chosen: “panel 3” is none but the third."""
+    for given in ({}, *choices(family(kind))):
+        try:
+            study = Study(start_design(kind, given))
+        except LanternError:
+            continue
+        for mount in (mount for r in study.resolved.values() for mount in r.part.mounts):
+            told = re.findall(r"\d+", mount.label)
+            assert not told or told == re.findall(r"\d+", mount.id), (given, mount.id, mount.label)

@@ -8,6 +8,7 @@ from pathlib import Path
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from yawning_lantern.bench import Act, BenchPlan, Walk, acts_of, made_nodes, resumed
 from yawning_lantern.exchange.design_file import read_design
@@ -21,6 +22,13 @@ STUDY = Study(designed("lid", rim_kind="double"))
 PLAN = plan_bench(STUDY)
 THREE = plan_bench(STUDY, copies=3)
 ACTS = {act.name: act for act in acts_of(STUDY.assembly)}
+
+
+def test_quarters_of_minutes_are_told() -> None:
+    first = replace(PLAN.steps[0], minutes=1.25)
+    walk = Walk(replace(PLAN, steps=(first, *PLAN.steps[1:])))
+    rest = sum(step.minutes for step in PLAN.steps[1:])
+    assert walk.minutes_left == pytest.approx(1.25 + rest, abs=0.005)
 
 
 def test_all_numbers_come_one_by_one_and_back_again() -> None:
