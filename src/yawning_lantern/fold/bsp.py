@@ -7,13 +7,15 @@ holds for every viewpoint; only walking it depends on the eye.
 from __future__ import annotations
 
 from collections.abc import Sequence
+from math import inf
 from typing import NamedTuple
 
 from msgspec import Struct, field
 
 Vec = tuple[float, float, float]
 _THIN = 0.02  # mm: closer than this to a plane is in the plane; sheets lie at least a tenth of a millimetre apart
-_TRIED = 6  # splitters weighed at each node
+_TRIED = 12  # splitters weighed at each node
+_SPLIT = 16  # sheets of unevenness that one split weighs as much as: what is split is painted twice
 
 
 class Facet(NamedTuple):
@@ -95,7 +97,7 @@ def _best(found: Sequence[Facet]) -> Facet:
     if count <= 2:
         return found[0]
     stride = max(1, count // _TRIED)
-    best, least = found[0], None
+    best, least = found[0], inf
     for at in range(0, count, stride):
         own = found[at]
         nx, ny, nz = own.normal
@@ -115,10 +117,12 @@ def _best(found: Sequence[Facet]) -> Facet:
             if min(heights) < d - _THIN:
                 if max(heights) > d + _THIN:
                     splits += 1
+                    if splits * _SPLIT >= least:
+                        break  # no better, however even
             else:
                 ahead += 1
-        score = splits * 4 + abs(2 * ahead - count) * 0.5
-        if least is None or score < least:
+        score = splits * _SPLIT + abs(2 * ahead - count) / 2
+        if score < least:
             best, least = own, score
     return best
 

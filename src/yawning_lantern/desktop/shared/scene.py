@@ -24,6 +24,8 @@ SMALL = 0.2
 """What is seen is found out in a picture of this share of the size."""
 MUCH = 1.0
 """Patterned sheets that cover less of the view than this, all told, are painted whether they are seen or not."""
+SEAM = 1.6
+"""Pixels: a seam goes that far over what was painted between its two sides and leaked over it, half to either."""
 FINE = 3.0
 """Pixels: a pattern that repeats in less is painted as plain colour."""
 
@@ -58,7 +60,7 @@ class _Ink(NamedTuple):
 @lru_cache(maxsize=1024)
 def _ink(red: int, green: int, blue: int) -> _Ink:
     fill = QColor(red, green, blue)
-    return _Ink(QBrush(fill), QPen(fill.darker(165), 0.9), QPen(fill, 0.6))
+    return _Ink(QBrush(fill), QPen(fill.darker(165), 0.9), QPen(fill, SEAM))
 
 
 @lru_cache(maxsize=4096)
@@ -70,9 +72,9 @@ def _lit(colour: str, normal: Vec, depth: int, front: bool) -> tuple[float, _Ink
 
 
 @lru_cache(maxsize=1024)
-def _own_ends(edges: tuple[bool, ...]) -> tuple[int, ...]:
-    """The corners at the ends of a facet's original edges, two for each, not of those a split made."""
-    return tuple(end for k, own in enumerate(edges) if own for end in (k, (k + 1) % len(edges)))
+def _ends(edges: tuple[bool, ...], own: bool) -> tuple[int, ...]:
+    """The corners at the ends of a facet's original edges, two for each, or of those a split made."""
+    return tuple(end for k, original in enumerate(edges) if original == own for end in (k, (k + 1) % len(edges)))
 
 
 class ScenePainter:
@@ -142,12 +144,14 @@ class ScenePainter:
                 painter.setPen(edge)
                 painter.drawPolygon(shape)
             else:
-                painter.setPen(ink.seam)
+                painter.setPen(Qt.PenStyle.NoPen)
                 painter.drawPolygon(shape)
-                ends = _own_ends(facet.edges)
+                painter.setPen(QPen(fill, SEAM) if fill is not None else ink.seam)  # a pattern runs on over its seams
+                painter.drawLines([shape[i] for i in _ends(facet.edges, False)])  # pairs of ends: no lines are made
+                ends = _ends(facet.edges, True)
                 if ends:
                     painter.setPen(edge)
-                    painter.drawLines([shape[i] for i in ends])  # pairs of ends: lines would be made for nothing
+                    painter.drawLines([shape[i] for i in ends])
         if self._position >= 0 and self._only is None:
             self._contents(painter)
         return drawn
