@@ -27,11 +27,13 @@ from yawning_lantern.design import (
     walk,
 )
 from yawning_lantern.errors import LanternError
+from yawning_lantern.exchange.choices import choices
 from yawning_lantern.exchange.design_file import read_design
 from yawning_lantern.kept import LastAnswers
 from yawning_lantern.opening import bodies
 from yawning_lantern.pattern import build
 from yawning_lantern.structures import families, family, making, new_guest, start_design
+from yawning_lantern.structures.kit import one_sheet
 from yawning_lantern.study import Study
 
 from ..conftest import DEMO
@@ -46,6 +48,7 @@ def anew(design: Design) -> Study:
     build._built.forget()
     making._fitted.forget()
     bodies._prisms.forget()
+    one_sheet._made.forget()
     return Study(design)
 
 
@@ -307,6 +310,26 @@ def test_parts_are_joined_again_as_they_are_joined_anew(block: int) -> None:
             held += len(again.nodes)
             before = again
     assert same > held / 4
+
+
+@pytest.mark.parametrize("kind", families())
+def test_any_family_edited_is_as_made_anew(kind: str) -> None:
+    """Other paper, another name, something on a face, all one after the other, and every choice it has."""
+    design = start_design(kind, {})
+    root = design.root.id
+    faces = [face for face, room in Study(design).resolved[root].rooms.items() if room.relation == "onto"][:2]
+    edits = [set_stock(design, None, "card-216-a4"), set_stock(design, None, "card-297"), named(design, root, "Moon")]
+    edits += [add_guest(design, root, Element("m", "mat"), Place(face)) for face in faces]
+    edits += [set_value(design, root, name, value) for given in choices(family(kind)) for name, value in given.items()]
+    before, held = Study(design), 0
+    for edited in edits:
+        try:
+            again = Study(edited, before=before)
+        except LanternError:
+            continue
+        assert told(again) == told(anew(edited))
+        before, held = again, held + 1
+    assert held > 2
 
 
 @pytest.mark.parametrize("kind", families())

@@ -10,6 +10,7 @@ import re
 import unicodedata
 from collections.abc import Sequence
 from fractions import Fraction
+from functools import lru_cache
 
 from yawning_lantern.errors import LengthError
 
@@ -151,6 +152,7 @@ def parse_length(text: str, default_unit: str = "in") -> float:
     return value
 
 
+@lru_cache(maxsize=256)
 def parse_lengths(text: str, default_unit: str = "in") -> tuple[float, ...]:
     """Lengths in a row as people say them, `3 1/4 + 3 1/2 + 2`: each by itself, in mm.
 

@@ -165,8 +165,8 @@ class Study:
         """Every gap judged, in the order of the nest: to the host first, then the element's own; then those between
         things that no host brings together."""
         known, self._known = {id(check.gap): check for check in self._known}, ()
-        own = check_gaps(self.own_gaps, known)
-        self._beside = find_beside(self.resolved, self._shut, self.mount_frames, own, self._beside)
+        own, shut = check_gaps(self.own_gaps, known), Posed(self.assembly, self.shut_frames)
+        self._beside = find_beside(self.resolved, shut, self.mount_frames, own, self._beside)
         fastened = fastening_gaps(self.resolved, self.assembly, self.shut_frames)
         cornered = rounded_gaps(self.resolved, self.assembly, self.shut_frames)
         return (*own, *check_gaps((*self._beside.gaps, *fastened, *cornered), known))
@@ -205,26 +205,14 @@ class Study:
     @cached_property
     def shut_frames(self) -> list[Frame]:
         """The frames when everything is shut."""
-        return shut_pose(self.assembly, self._shut_before)
-
-    @property
-    def _shut(self) -> Posed:
-        """Everything where it is when all is shut."""
-        return Posed(self.assembly, self.shut_frames)
-
-    @property
-    def _shut_before(self) -> Posed | None:
-        """The same of the study before, where that was posed."""
-        before = self._before
-        return before._shut if before is not None and "shut_frames" in before.__dict__ else None
+        return shut_pose(self.assembly, _shut(self._before, "shut_frames"))
 
     @cached_property
     def shut_facets(self) -> list[Facet]:
         """Every panel's mid-surface as polygons when everything is shut."""
-        before = self._before
-        if before is not None and "shut_facets" in before.__dict__:
-            return shut_facets(self._shut, before._shut, before.shut_facets)
-        return shut_facets(self._shut)
+        before = _shut(self._before, "shut_facets")
+        known = self._before.shut_facets if self._before is not None and before is not None else ()
+        return shut_facets(Posed(self.assembly, self.shut_frames), before, known)
 
     def picture(self, position: float) -> tuple[list[Frame], PaintTree | None]:
         """Frames and painter's tree at a place from flat (−1) over shut (0) to open (1); the last few are kept."""
@@ -280,12 +268,13 @@ class Study:
         """The frame of every mount when shut: x right, y up in the face, z away from it; origin on the face."""
         at = {(n.element, n.instance, n.panel.name): k for k, n in enumerate(self.assembly.nodes)}
         frames: dict[tuple[str, str], Frame] = {}
-        before = self._before if self._before is not None and "mount_frames" in self._before.__dict__ else None
-        stayed = unmoved(self._shut, before._shut) if before is not None else frozenset[str]()
+        before = _shut(self._before, "mount_frames")
+        known = self._before.mount_frames if self._before is not None and before is not None else {}
+        stayed = unmoved(Posed(self.assembly, self.shut_frames), before) if before is not None else frozenset[str]()
         for element, r in self.resolved.items():
             for mount in r.part.mounts:
-                if before is not None and element in stayed:
-                    frames[element, mount.id] = before.mount_frames[element, mount.id]
+                if element in stayed:
+                    frames[element, mount.id] = known[element, mount.id]
                     continue
                 f = self.shut_frames[at[element, mount.instance, mount.panel]]
                 x, y = mount.origin
@@ -307,3 +296,10 @@ class Study:
             return place.x if parameter == PLACES[0] else place.y
         sized = self.resolved[element].sizes.get(parameter) if element in self.resolved else None
         return None if sized is None or isinstance(sized.value, str) else float(sized.value)
+
+
+def _shut(study: Study | None, stage: str) -> Posed | None:
+    """Everything of a study where it is when all is shut, if it has come as far as to a stage."""
+    if study is None or stage not in study.__dict__:
+        return None
+    return Posed(study.assembly, study.shut_frames)

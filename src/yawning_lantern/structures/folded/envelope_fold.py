@@ -19,6 +19,7 @@ from yawning_lantern.structures.kit.one_sheet import (
     FoldedSheet,
     around_sheet,
     fold_sheet,
+    folded_once,
     page_mount,
     sheet_part,
 )
@@ -130,6 +131,7 @@ class EnvelopeFold(Lying):
             Turn(),
         )
 
+    @folded_once
     def made(self, s: Situation, sizes: Sizes) -> FoldedSheet:
         """The sheet folded, with what its pockets hold and what is on its faces."""
         insert, on = sizes["insert"].length, s.bulk_on

@@ -12,7 +12,14 @@ from yawning_lantern.measure import give_at_most, inches, snap, told
 from yawning_lantern.structures.kit.around import AROUND, around_room
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.lying import SIZE_PARAMETERS, TAB, Lying, extent, fit_gap, usual_length
-from yawning_lantern.structures.kit.one_sheet import FoldedSheet, around_sheet, fold_sheet, page_mount, sheet_part
+from yawning_lantern.structures.kit.one_sheet import (
+    FoldedSheet,
+    around_sheet,
+    fold_sheet,
+    folded_once,
+    page_mount,
+    sheet_part,
+)
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import (
     as_given,
@@ -111,6 +118,7 @@ class GussetPouch(Lying):
             Turn(),
         )
 
+    @folded_once
     def made(self, s: Situation, sizes: Sizes) -> FoldedSheet:
         """The strip folded and glued."""
         labels = {_FRONT: "front", _ONE: "gusset", _TWO: "gusset", _BACK: "back", _THREE: "gusset", _STRIP: "strip"}

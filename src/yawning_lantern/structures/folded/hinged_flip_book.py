@@ -18,6 +18,7 @@ from yawning_lantern.structures.kit.one_sheet import (
     FoldedSheet,
     around_sheet,
     fold_sheet,
+    folded_once,
     page_mount,
     sheet_part,
 )
@@ -117,6 +118,7 @@ class HingedFlipBook(Lying):
             Bring(((_CENTRE, _RIGHT),)),
         )
 
+    @folded_once
     def made(self, s: Situation, sizes: Sizes) -> FoldedSheet:
         """The row folded, with what is on its faces between."""
         on = s.bulk_on

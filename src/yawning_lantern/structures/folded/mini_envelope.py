@@ -13,7 +13,7 @@ from yawning_lantern.measure import give_at_most, inches, snap, told
 from yawning_lantern.pattern import rectangle
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.lying import SIZE_PARAMETERS, Lying, bulks, extent, fit_gap, usual_length
-from yawning_lantern.structures.kit.one_sheet import SHEET, FoldedSheet, fold_sheet, page_mount, sheet_part
+from yawning_lantern.structures.kit.one_sheet import SHEET, FoldedSheet, fold_sheet, folded_once, page_mount, sheet_part
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import (
     as_given,
@@ -119,6 +119,7 @@ class MiniEnvelope(Lying):
             Turn(),
         )
 
+    @folded_once
     def made(self, s: Situation, sizes: Sizes) -> FoldedSheet:
         """The envelope folded, shut and glued."""
         insert = sizes["insert"].length

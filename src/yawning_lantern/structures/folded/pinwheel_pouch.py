@@ -19,6 +19,7 @@ from yawning_lantern.structures.kit.one_sheet import (
     FoldedSheet,
     around_sheet,
     fold_sheet,
+    folded_once,
     page_mount,
     sheet_part,
 )
@@ -142,6 +143,7 @@ class PinwheelPouch(Lying):
         hinges, cuts = joints(facets, ())
         return Sheet(w, w, facets, hinges, cuts, tuple(snips))
 
+    @folded_once
     def made(self, s: Situation, sizes: Sizes) -> FoldedSheet:
         """The flaps folded in one after the other."""
         script = tuple(Bring((("middle", name),)) for name in FLAPS)

@@ -12,7 +12,15 @@ from yawning_lantern.flatfold.sheet import Sheet, Slant, grid
 from yawning_lantern.measure import give_at_most, inches, snap, told
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.lying import BORDER, Lying, bulks, fit_gap
-from yawning_lantern.structures.kit.one_sheet import SHEET, FoldedSheet, fold_sheet, page_mount, page_room, sheet_part
+from yawning_lantern.structures.kit.one_sheet import (
+    SHEET,
+    FoldedSheet,
+    fold_sheet,
+    folded_once,
+    page_mount,
+    page_room,
+    sheet_part,
+)
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import (
     as_given,
@@ -154,6 +162,7 @@ class PocketPage(Lying):
             Bring((("c2r1", "c2r2"),), "under"),
         )
 
+    @folded_once
     def made(self, s: Situation, sizes: Sizes) -> FoldedSheet:
         """The sheet folded and glued."""
         insert, inside = sizes["insert"].length, s.bulk_on("inside-1") + s.bulk_on("inside-2")

@@ -16,7 +16,15 @@ from yawning_lantern.flatfold.sheet import Sheet, grid
 from yawning_lantern.measure import MM_PER_INCH, inches, parse_lengths, row_of, snap, told
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes, Start, fact
 from yawning_lantern.structures.kit.lying import BORDER, Lying, count_of, extent, fit_gap
-from yawning_lantern.structures.kit.one_sheet import SHEET, FoldedSheet, end_of, fold_sheet, page_mount, sheet_part
+from yawning_lantern.structures.kit.one_sheet import (
+    SHEET,
+    FoldedSheet,
+    end_of,
+    fold_sheet,
+    folded_once,
+    page_mount,
+    sheet_part,
+)
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import as_given, given_length, sheet_gap, word_of, worked_out
 
@@ -187,6 +195,7 @@ class FreeStrip(Lying):
                 acts.append(Bring(((f"c{a + 1}r1", f"c{b + 1}r1"),), way))
         return tuple(acts)
 
+    @folded_once
     def made(self, s: Situation, sizes: Sizes) -> FoldedSheet:
         """The strip folded, what is on its faces between."""
         n = len(self.row(sizes))

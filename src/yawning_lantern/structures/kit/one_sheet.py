@@ -8,8 +8,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from functools import lru_cache
-from typing import Literal
+from functools import lru_cache, wraps
+from typing import Literal, TypeVar
 
 from msgspec import Struct
 
@@ -34,10 +34,11 @@ from yawning_lantern.flatfold.order import heights
 from yawning_lantern.flatfold.script import Bring, Glue, Script, Tuck
 from yawning_lantern.flatfold.sheet import Sheet
 from yawning_lantern.flatfold.state import Folded, Pair, apply, back, turned
+from yawning_lantern.kept import LastAnswers
 from yawning_lantern.pattern import Fold, Panel, Piece, Point, ScoreFlag, Slit, bounds, build_piece, rectangle
 from yawning_lantern.stock import Paper
 from yawning_lantern.structures.kit.around import AROUND, DRAWN_OFF
-from yawning_lantern.structures.kit.declare import Situation
+from yawning_lantern.structures.kit.declare import Situation, Sized
 
 SHEET = "sheet"
 """The one instance of such a part."""
@@ -150,6 +151,26 @@ def _turned(iso: tuple[float, float, float, float, float, float], way: Point) ->
 def end_of(sheet: Sheet, script: Script) -> Folded:
     """The state a script ends in: kept, for the same sheet is folded anew whenever another stock or bulk is tried."""
     return carried_out(sheet, script)[-1]
+
+
+_made = LastAnswers[FoldedSheet](64)
+
+
+Own = TypeVar("Own")
+"""A family that is one sheet folded, or what folds it for one."""
+
+
+def folded_once(
+    make: Callable[[Own, Situation, Mapping[str, Sized]], FoldedSheet],
+) -> Callable[[Own, Situation, Mapping[str, Sized]], FoldedSheet]:
+    """Of a family's way to fold its sheet: asked again for the same part in the same situation, with the same sizes,
+    the very same is given. A study asks for it where it tells sizes, faces and what is needed, and to build."""
+
+    @wraps(make)
+    def given(self: Own, s: Situation, sizes: Mapping[str, Sized]) -> FoldedSheet:
+        return _made.given(s.element, (self, s, dict(sizes)), lambda: make(self, s, sizes))
+
+    return given
 
 
 def fold_sheet(

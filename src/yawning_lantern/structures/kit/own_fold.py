@@ -18,7 +18,7 @@ from yawning_lantern.pattern import rectangle
 from yawning_lantern.pattern.convex import largest_level
 from yawning_lantern.structures.kit.declare import Parameter, Situation, Sized, Sizes
 from yawning_lantern.structures.kit.lying import Lying, fit_gap
-from yawning_lantern.structures.kit.one_sheet import SHEET, FoldedSheet, fold_sheet, sheet_part
+from yawning_lantern.structures.kit.one_sheet import SHEET, FoldedSheet, fold_sheet, folded_once, sheet_part
 from yawning_lantern.structures.kit.shell import lever_term
 from yawning_lantern.structures.kit.solving import given_length, length_of, sheet_gap, worked_out
 
@@ -157,6 +157,7 @@ class OwnFold(Lying):
         """What is on the faces, by panel and side, mm."""
         return {(face.facet, face.side): s.bulk_on(name) for name, face, _ in self.faces(sizes)}
 
+    @folded_once
     def made(self, s: Situation, sizes: Sizes) -> FoldedSheet:
         """The sheet folded at true thickness, what is on its faces between."""
         state = anatomy(self.marked(sizes), self.script(sizes)).state

@@ -21,6 +21,7 @@ from yawning_lantern.structures.kit.one_sheet import (
     FoldedSheet,
     around_sheet,
     fold_sheet,
+    folded_once,
     page_mount,
     page_room,
     sheet_part,
@@ -224,6 +225,7 @@ class SnakeBook(Lying):
             rooms[AROUND] = around_room(reach, self.thickness(s, sizes), (w, h), t)
         return rooms
 
+    @folded_once
     def made(self, s: Situation, sizes: Sizes) -> FoldedSheet:
         """The sheet marked out, slit, folded and glued."""
         trunk = self.trunk(sizes)
