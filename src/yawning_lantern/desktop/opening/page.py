@@ -151,10 +151,6 @@ class OpeningPage(QWidget):
         self.meets.setTextFormat(Qt.TextFormat.PlainText)
         self.meets.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.meets.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
-        area = QScrollArea()
-        area.setWidgetResizable(True)
-        area.setWidget(self.meets)
-        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         heads = []
         for words in ("Where sheets meet", "Shut, from above: sheets on one another"):
             head = QLabel(words)
@@ -166,9 +162,20 @@ class OpeningPage(QWidget):
         self._facts.setVerticalSpacing(1)
         post = _label("faint")
         post.setText(POST)
+        shut = QWidget()
+        column = QVBoxLayout(shut)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(4)
+        column.addWidget(self.bulk, 1)
+        column.addWidget(self.facts)
+        column.addWidget(post)
         right = QSplitter(Qt.Orientation.Vertical)
-        right.addWidget(card(heads[0], area, stretch=1))
-        right.addWidget(card(heads[1], self.bulk, self.facts, post, stretch=1))
+        for head, held in zip(heads, (self.meets, shut), strict=True):
+            area = QScrollArea()  # with large text there is more than has room
+            area.setWidgetResizable(True)
+            area.setWidget(held)
+            area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+            right.addWidget(card(head, area, stretch=1))
         right.setSizes([190, 380])
         right.setChildrenCollapsible(False)
         right.setHandleWidth(7)
