@@ -14,11 +14,12 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QMenu
 from pytestqt.qtbot import QtBot
 
 from yawning_lantern.design import find, walk
+from yawning_lantern.desktop.shared.fitting import dialog_fitting, fitting
 from yawning_lantern.desktop.shell import clipboard
 from yawning_lantern.desktop.shell.application import bench_of, make_program, new_window
 from yawning_lantern.desktop.shell.finder import Deed, matching
 from yawning_lantern.desktop.shell.tour import Tour, beside
-from yawning_lantern.desktop.shell.window import PAGES, MainWindow
+from yawning_lantern.desktop.shell.window import LEAST, PAGES, USUAL, MainWindow
 from yawning_lantern.desktop.shell.workbench import Workbench
 from yawning_lantern.desktop.shot import settle
 
@@ -296,9 +297,11 @@ def test_the_first_window_fits_the_free_screen(window: MainWindow, monkeypatch: 
     for wide, high in ((1280, 800), (1024, 700), (1920, 1080)):
         screen = SimpleNamespace(availableGeometry=partial(QRect, 0, 0, wide, high))
         monkeypatch.setattr(QGuiApplication, "primaryScreen", lambda screen=screen: screen)
-        size = window._fitting()
+        size = fitting(USUAL, LEAST)
         assert size.width() <= wide and size.height() + 30 <= high  # a title bar has room
         assert size.width() <= 1280 and size.height() <= 800
+        large = dialog_fitting(QSize(1480, 900))  # a dialog with large text
+        assert large.width() <= wide and large.height() + 30 <= high
 
 
 @pytest.mark.parametrize("page", [page for page, _ in PAGES])

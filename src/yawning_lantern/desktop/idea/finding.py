@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from threading import Event
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QCloseEvent
 from PySide6.QtWidgets import (
     QCheckBox,
@@ -26,6 +26,7 @@ from yawning_lantern.design import Design
 from yawning_lantern.desktop.idea.book_cards import BookCards
 from yawning_lantern.desktop.idea.own_sheet import Asked, study_of, told_path
 from yawning_lantern.desktop.idea.path_pad import PathPad
+from yawning_lantern.desktop.shared.fitting import dialog_fitting
 from yawning_lantern.desktop.shared.runner import Runner
 from yawning_lantern.desktop.shared.theme import Theme
 from yawning_lantern.errors import LanternError
@@ -159,7 +160,7 @@ class FindBook(QDialog):
         for button in (self.make, self.other, self.halt, close):
             button.setAutoDefault(False)
         line = self.fontMetrics().height()
-        self.resize(max(980, 62 * line), max(600, 31 * line))
+        self.resize(dialog_fitting(QSize(max(980, 62 * line), max(600, 31 * line))))
 
     def wish(self) -> Wish:
         """What is wished for."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QCloseEvent, QKeySequence, QShortcut
 from PySide6.QtWidgets import (
     QButtonGroup,
@@ -24,6 +24,7 @@ from yawning_lantern.desktop.idea.fold_acts import FoldActs
 from yawning_lantern.desktop.idea.fold_look import Look, look
 from yawning_lantern.desktop.idea.folded_pad import FoldedPad
 from yawning_lantern.desktop.idea.marked_pad import MarkedPad
+from yawning_lantern.desktop.shared.fitting import dialog_fitting
 from yawning_lantern.desktop.shared.runner import Runner
 from yawning_lantern.desktop.shared.theme import Theme
 from yawning_lantern.errors import LanternError
@@ -149,7 +150,7 @@ class FoldDesk(QDialog):
             column.setSpacing(5)
             whole.addLayout(column, share)
         line = self.fontMetrics().height()
-        self.resize(max(1180, 74 * line), max(680, 36 * line))
+        self.resize(dialog_fitting(QSize(max(1180, 74 * line), max(680, 36 * line))))
 
     @staticmethod
     def _choices(group: QButtonGroup, words: tuple[tuple[str, str], ...]) -> QHBoxLayout:

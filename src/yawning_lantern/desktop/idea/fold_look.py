@@ -13,7 +13,7 @@ from yawning_lantern.flatfold.order import heights
 from yawning_lantern.flatfold.script import Edge, Glue, Step
 from yawning_lantern.flatfold.sheet import Sheet
 from yawning_lantern.flatfold.state import Folded
-from yawning_lantern.measure import Units, format_size
+from yawning_lantern.measure import Units, format_fine, format_size
 from yawning_lantern.pattern import bounds
 from yawning_lantern.stock import Paper
 from yawning_lantern.words import in_a_row
@@ -71,7 +71,7 @@ def _map(whole: Anatomy, draft: Draft, paper: Paper, units: Units) -> tuple[Line
     x0, y0, x1, y1 = bounds([p for ring in state.places for p in ring])
     level = heights(state, paper.caliper) or (0.0,)
     high = max(level) - min(level) + paper.caliper
-    lines = [Line(f"Folded: {format_size((x1 - x0, y1 - y0), units)}, {format_size((high,), units)} thick", head=True)]
+    lines = [Line(f"Folded: {format_size((x1 - x0, y1 - y0), units)}, {format_fine(high, 'mm')} thick", head=True)]
     lines.append(Line("Faces that show", head=True))
     lines += [Line(_face_words(state, face, draft)) for face in whole.faces]
     pockets = whole.pockets

@@ -10,7 +10,7 @@ from yawning_lantern.flatfold.books import folding_of, named
 from yawning_lantern.flatfold.draft import Draft, draft_of
 from yawning_lantern.flatfold.script import Glue
 from yawning_lantern.flatfold.snakes import Cell
-from yawning_lantern.measure import Units, format_size
+from yawning_lantern.measure import Units, format_fine, format_size
 from yawning_lantern.stock import Paper
 from yawning_lantern.structures import family
 from yawning_lantern.structures.folded.grid_sheet import OWN, GridSheet
@@ -92,5 +92,5 @@ def told_path(asked: Asked) -> str:
     left = asked[1][0] * asked[1][1] - len(path)
     if left:
         words.append(f"{left} cells are off-cuts")
-    said = ", ".join(words) + f", {format_size((r.sizes['thick'].length,), units)} thick."
+    said = ", ".join(words) + f", {format_fine(r.sizes['thick'].length, 'mm')} thick."
     return " ".join(part for part in (said, heads(pages)) if part)

@@ -12,12 +12,12 @@ from PySide6.QtGui import (
     QCloseEvent,
     QDragEnterEvent,
     QDropEvent,
-    QGuiApplication,
     QPaintEvent,
     QResizeEvent,
 )
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QMainWindow, QMenu, QStackedWidget, QVBoxLayout, QWidget
 
+from yawning_lantern.desktop.shared.fitting import fitting
 from yawning_lantern.desktop.shell.band import PageBand
 from yawning_lantern.desktop.shell.commands import MENUS, Command
 from yawning_lantern.desktop.shell.program import Program
@@ -27,7 +27,6 @@ PAGES = [
     ("bench", "Bench"),
 ]  # fmt: skip
 USUAL, LEAST = QSize(1280, 800), QSize(1024, 640)
-FRAME = QSize(8, 40)  # what a title bar and its frame take, before the window knows its own
 
 
 class Bench(Protocol):
@@ -63,7 +62,7 @@ class MainWindow(QMainWindow):
         self._painted = False
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.setWindowTitle("Yawning Lantern")
-        self.resize(self._fitting())
+        self.resize(fitting(USUAL, LEAST))
         self.setMinimumSize(720, 480)
         self.setAcceptDrops(True)
         self.band = PageBand(PAGES)
@@ -91,12 +90,6 @@ class MainWindow(QMainWindow):
         self.menus: dict[str, QMenu] = {name: self.menuBar().addMenu(name) for name in MENUS}
         self.recent_menu = QMenu("Open &lately", self)
         self.examples_menu = QMenu("Open an e&xample", self)
-
-    def _fitting(self) -> QSize:
-        """The usual size, or what the free screen gives with the frame around it."""
-        screen = QGuiApplication.primaryScreen()
-        free = screen.availableGeometry().size() - FRAME if screen is not None else USUAL
-        return USUAL.boundedTo(free).expandedTo(LEAST.boundedTo(free))
 
     def take(self, commands: Sequence[Command]) -> None:
         """Fill the menus."""
