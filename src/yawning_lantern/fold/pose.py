@@ -118,9 +118,9 @@ def unmoved(now: Posed, before: Posed) -> frozenset[str]:
 def shut_pose(assembly: Assembly, before: Posed | None = None) -> list[Frame]:
     """The frames when everything is shut; those of the very same nodes on what did not move are taken over from another
     shut pose."""
-    if before is None:
-        return pose(assembly, opening_state(assembly, 0.0))
     state = opening_state(assembly, 0.0)
+    if before is None:
+        return pose(assembly, state)
     old, known = before.assembly.nodes, len(before.frames)
     frames: list[Frame] = []
     for i, node in enumerate(assembly.nodes):

@@ -188,7 +188,9 @@ def find_beside(
     for key, pair in worst.items():
         was = known.get(key)
         # what is in one another is told or not by all that clashes on the way from one to the other
-        holds = was is not None and was[0] is pair and pair.apart >= 0
-        kept[key] = was if was is not None and holds else (pair, found(pair))
+        if was is not None and was[0] is pair and pair.apart >= 0:
+            kept[key] = was
+        else:
+            kept[key] = pair, found(pair)
     gaps = tuple(gap for _, gap in kept.values() if gap is not None)
     return Beside(gaps, posed, resolved, mounts, bodies, kept)
